@@ -1,0 +1,53 @@
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+
+	"github.com/spf13/cobra"
+
+	"hobrak/internal/core/check"
+)
+
+func checkCommand() *cobra.Command {
+	var in string
+	var asJSON bool
+	c := &cobra.Command{
+		Use:   "check --shop FILE",
+		Short: "List broken rules and cautions of a shop file",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			s, err := readShop(in)
+			if err != nil {
+				return err
+			}
+			found, err := check.Shop(s)
+			if err != nil {
+				return &exit{code: exitInput, err: err}
+			}
+			if asJSON {
+				if found == nil {
+					found = []check.Finding{}
+				}
+				enc := json.NewEncoder(c.OutOrStdout())
+				enc.SetIndent("", "  ")
+				if err := enc.Encode(found); err != nil {
+					return &exit{code: exitInternal, err: err}
+				}
+			} else {
+				for _, f := range found {
+					fmt.Fprintln(c.OutOrStdout(), f)
+				}
+			}
+			if check.Broken(found) {
+				return &exit{code: exitBroken, quiet: true, err: errors.New("a rule is broken")}
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVar(&in, "shop", "", "shop file to check")
+	c.Flags().BoolVar(&asJSON, "json", false, "write a JSON list instead of lines")
+	required(c, "shop")
+	return c
+}

@@ -1,0 +1,362 @@
+// Package access works out how each spot of a shop is got at: where one stands,
+// what stands in the way, how far it is from each station, what must be opened,
+// and so what fetching a thing from there costs. It joins the model (shop), the
+// floor (walk) and the person (reach). Lengths are millimetres as floats.
+package access
+
+import (
+	"fmt"
+	"math"
+	"sort"
+
+	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/reach"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/walk"
+)
+
+// ColumnWidth is how finely fronts are divided: within a column all spots count
+// as equally far. Costs are exact for this division, so bounds can be, too.
+const ColumnWidth = 100.0
+
+// tableReach is how far from the body a thing is put down on a station (estimate).
+const tableReach = 300.0
+
+// Map of a shop: every place with the way to it. Once made it does not change
+// and may be used by several goroutines.
+type Map struct {
+	Shop      *shop.Shop
+	Index     *shop.Index
+	Body      reach.Body
+	Estimates reach.Estimates
+	floors    map[string]*floor
+	ways      []*walk.Ways // by station
+	fronts    []Front      // by place
+	places    map[string]int
+	stations  map[string]int
+	hosts     map[string]*host
+}
+
+type floor struct {
+	area   *shop.Area
+	walk   *walk.Floor
+	things []Standing
+}
+
+// Standing is a thing that stands on the floor of an area.
+type Standing struct {
+	ID        string
+	Footprint geometry.Polygon
+	Height    float64
+	Movable   bool // rolls or folds out of the way
+}
+
+// host is a face that places are on: a wall, or the front of a container or station.
+type host struct {
+	frame   shop.Frame
+	floor   *floor
+	self    string // what is not in its own way
+	columns []*column
+	overall bool // one column only: bins and decks reached from one spot
+	centre  geometry.Point
+}
+
+type column struct {
+	goal *walk.Goal
+	dist []float64 // from each station, infinite when no way leads here
+	full reach.Zones
+	// clear is the reach once everything that rolls has been rolled away, and
+	// blockers what that is; empty when there is nothing to roll.
+	clear    reach.Zones
+	blockers []string
+	obstacle reach.Obstacle
+}
+
+// Front is how a place is got at.
+type Front struct {
+	Place    *shop.Place
+	Area     *shop.Area
+	X, Z     float64  // its lower left corner along the host and above the floor
+	Accesses []string // what must be opened, outermost first
+	Away     bool     // it is not in the shop
+	Search   reach.Search
+	Closed   bool // behind a door, in a drawer or under a lid
+	LiftOut  bool
+	host     *host
+}
+
+// NewMap works out the ways of a shop. The shop must be valid.
+func NewMap(s *shop.Shop) (*Map, error) {
+	m := &Map{Shop: s, Index: shop.NewIndex(s), Estimates: reach.DefaultEstimates(), floors: map[string]*floor{},
+		places: map[string]int{}, stations: map[string]int{}, hosts: map[string]*host{}}
+	if err := m.Estimates.Set(s.Settings.Estimates); err != nil {
+		return nil, fmt.Errorf("shop.estimates: %w", err)
+	}
+	m.Body = BodyOf(s)
+	for i := range s.Areas {
+		a := &s.Areas[i]
+		f := &floor{area: a, things: StandingIn(s, m.Index, a)}
+		var obstacles []geometry.Polygon
+		for _, t := range f.things {
+			obstacles = append(obstacles, t.Footprint)
+		}
+		f.walk = walk.NewFloor(a.Outline(), obstacles, walk.BodyRadius)
+		m.floors[a.ID] = f
+	}
+	for i := range s.Stations {
+		st := &s.Stations[i]
+		m.stations[st.ID] = i
+		m.ways = append(m.ways, m.floors[m.Index.Area(st.Area).ID].walk.From(st.Stand.Geometry()))
+	}
+	for i := range s.Places {
+		m.places[s.Places[i].ID] = i
+		m.fronts = append(m.fronts, m.front(&s.Places[i]))
+	}
+	for i := range s.Areas {
+		for j := range s.Areas[i].Walls {
+			m.wallHost(&s.Areas[i], j)
+		}
+	}
+	for _, h := range m.hosts {
+		for i := range h.columns {
+			h.columns[i] = m.newColumn(h, i)
+		}
+	}
+	return m, nil
+}
+
+// BodyOf the person whose reach counts: the first one who is no child, or an
+// adult of 1700 mm when nobody is given.
+func BodyOf(s *shop.Shop) reach.Body {
+	for _, p := range s.Settings.People {
+		if p.Child {
+			continue
+		}
+		lean := reach.DefaultLean
+		if p.Lean != nil {
+			lean = p.Lean.MM()
+		}
+		measured := map[string]float64{}
+		for name, l := range p.Measured {
+			measured[name] = l.MM()
+		}
+		return reach.NewBody(p.Stature.MM(), lean, measured)
+	}
+	return reach.NewBody(1700, reach.DefaultLean, nil)
+}
+
+// StandingIn lists what stands on the floor of an area: stations, containers,
+// places and posts.
+func StandingIn(s *shop.Shop, ix *shop.Index, a *shop.Area) []Standing {
+	var out []Standing
+	for i := range s.Stations {
+		st := &s.Stations[i]
+		if ix.Area(st.Area) == a && st.Mobility != "hangs" {
+			out = append(out, Standing{st.ID, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), max(st.H, st.Tall).MM(), st.Mobility == "rolls" || st.Mobility == "folds"})
+		}
+	}
+	for i := range s.Containers {
+		c := &s.Containers[i]
+		if c.At.Floor != nil && ix.Area(c.At.Area) == a {
+			out = append(out, Standing{c.ID, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot), c.H.MM(), c.Kind == "cart" || c.Kind == "trolley"})
+		}
+	}
+	for i := range s.Places {
+		p := &s.Places[i]
+		if p.At.Floor != nil && ix.Area(p.At.Area) == a {
+			out = append(out, Standing{p.ID, geometry.Rectangle(p.At.Floor[0].MM(), p.At.Floor[1].MM(), p.W.MM(), p.D.MM(), p.At.Rot), p.H.MM(), false})
+		}
+	}
+	if a.Floor != nil {
+		for _, f := range a.Floor.Features {
+			if f.Kind == "post" {
+				out = append(out, Standing{f.ID, geometry.Rectangle(f.X.MM(), f.Y.MM(), f.W.MM(), f.D.MM(), 0), math.Inf(1), false})
+			}
+		}
+	}
+	return out
+}
+
+func (m *Map) front(p *shop.Place) Front {
+	chain, at := m.Index.Chain(&p.At)
+	f := Front{Place: p, Area: m.Index.Area(at.Area), X: p.At.X.MM(), Z: p.At.Z.MM(), Away: at.Away}
+	for i := len(chain) - 1; i >= 0; i-- {
+		c := chain[i]
+		f.X += c.At.X.MM()
+		f.Z += c.At.Z.MM()
+		f.open(c.Access)
+		f.LiftOut = f.LiftOut || c.Kind == "tote"
+	}
+	f.open(p.Access)
+	f.Search = reach.InSight
+	switch {
+	case p.Kind == "bin" && !p.Labelled:
+		f.Search = reach.Heap
+	case f.Closed && p.Labelled, p.Kind == "bin":
+		f.Search = reach.Labelled
+	case f.Closed:
+		f.Search = reach.Unlabelled
+	}
+	if f.Away || f.Area == nil {
+		return f
+	}
+	f.host = m.host(p, chain, at)
+	return f
+}
+
+func (f *Front) open(access string) {
+	if access == "" || access == "open" {
+		return
+	}
+	f.Accesses = append(f.Accesses, access)
+	f.Closed = f.Closed || access == "door" || access == "drawer" || access == "lid"
+}
+
+func (m *Map) host(p *shop.Place, chain []*shop.Container, at *shop.At) *host {
+	fl := m.floors[m.Index.Area(at.Area).ID]
+	self, w, d := p.ID, p.W.MM(), p.D.MM()
+	if len(chain) > 0 {
+		outer := chain[len(chain)-1]
+		self, w, d = outer.ID, outer.W.MM(), outer.D.MM()
+	}
+	key := "thing " + self
+	h := &host{floor: fl, self: self}
+	switch {
+	case at.Wall != "":
+		key = "wall " + fl.area.ID + " " + at.Wall
+		h.self = ""
+		h.frame = fl.area.Frame(fl.area.WallIndex(at.Wall))
+	case at.Station != "":
+		st := m.Index.Station(at.Station)
+		fl = m.floors[m.Index.Area(st.Area).ID]
+		key = "thing " + st.ID
+		h.floor, h.self = fl, st.ID
+		h.frame = frontFrame(geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot))
+	case at.Floor != nil:
+		h.frame = frontFrame(geometry.Rectangle(at.Floor[0].MM(), at.Floor[1].MM(), w, d, at.Rot))
+	case at.Ceiling != nil:
+		g := geometry.Rectangle(at.Ceiling[0].MM(), at.Ceiling[1].MM(), w, d, at.Rot)
+		h.frame = frontFrame(g)
+		h.overall = true
+		h.centre = g[0].Add(g[2]).Mul(.5)
+	}
+	if known, ok := m.hosts[key]; ok {
+		return known
+	}
+	n := int(math.Ceil(h.frame.Length.MM()/ColumnWidth)) + 1
+	if h.overall {
+		n = 1
+	}
+	h.columns = make([]*column, n)
+	m.hosts[key] = h
+	return h
+}
+
+// frontFrame is the frame of a footprint's front: x runs to the right as one
+// stands before it, out points away from it.
+func frontFrame(g geometry.Polygon) shop.Frame {
+	e := g.Edge(0)
+	u := e.B.Sub(e.A)
+	return shop.Frame{Origin: e.A, Along: u.Unit(), Inward: geometry.Point{X: u.Unit().Y, Y: -u.Unit().X}, Length: mm(u.Norm())}
+}
+
+// wallHost is the host of wall i of an area.
+func (m *Map) wallHost(a *shop.Area, i int) *host {
+	at := shop.At{Area: a.ID, Wall: a.Walls[i].ID}
+	return m.host(&shop.Place{}, nil, &at)
+}
+
+func (h *host) column(i int) *column { return h.columns[min(max(i, 0), len(h.columns)-1)] }
+
+func (m *Map) newColumn(h *host, i int) *column {
+	x := min((float64(i)+.5)*ColumnWidth, h.frame.Length.MM()-1)
+	all, blockers := h.standing(x, nil)
+	c := &column{obstacle: all}
+	stand := h.frame.Spot(x, all.Depth+walk.BodyRadius)
+	if h.overall {
+		stand, blockers, all, c.obstacle = h.centre, nil, reach.Obstacle{}, reach.Obstacle{}
+	}
+	c.goal = h.floor.walk.Goal(stand)
+	if c.goal.OK {
+		// Standing aside costs reach: beyond half a step it counts as depth.
+		if extra := c.goal.Stand.Distance(c.goal.At) - asideFree; extra > 0 && !h.overall {
+			all.Depth += extra
+		}
+		c.full = m.Body.Zones(all, m.Estimates.StepHeight)
+	}
+	if len(blockers) > 0 && c.goal.OK {
+		rest, _ := h.standing(x, blockers)
+		c.clear, c.blockers = m.Body.Zones(rest, m.Estimates.StepHeight), blockers
+	}
+	for _, w := range m.ways {
+		c.dist = append(c.dist, w.Length(c.goal))
+	}
+	return c
+}
+
+// asideFree is how far beside a spot one may stand without losing reach, mm.
+const asideFree = 300.0
+
+// standing finds how deep what stands before the face is at x: everything up
+// to the first gap a body fits into. It names what could be rolled away.
+func (h *host) standing(x float64, without []string) (reach.Obstacle, []string) {
+	const far = 2500
+	ray := geometry.Segment{A: h.frame.Spot(x, 1), B: h.frame.Spot(x, far)}
+	type hit struct {
+		from, to float64
+		thing    Standing
+	}
+	var hits []hit
+next:
+	for _, t := range h.floor.things {
+		if t.ID == h.self {
+			continue
+		}
+		for _, id := range without {
+			if id == t.ID {
+				continue next
+			}
+		}
+		from, to, ok := through(t.Footprint, ray)
+		if ok {
+			hits = append(hits, hit{from * (far - 1), to * (far - 1), t})
+		}
+	}
+	sort.Slice(hits, func(i, j int) bool { return hits[i].from < hits[j].from })
+	var o reach.Obstacle
+	var movable []string
+	for _, k := range hits {
+		if k.from-o.Depth >= 2*walk.BodyRadius {
+			break
+		}
+		o.Depth = max(o.Depth, k.to)
+		o.Top = max(o.Top, k.thing.Height)
+		if k.thing.Movable {
+			movable = append(movable, k.thing.ID)
+		}
+	}
+	return o, movable
+}
+
+// through gives the shares of a segment at which it enters and leaves a convex polygon.
+func through(g geometry.Polygon, s geometry.Segment) (from, to float64, ok bool) {
+	from, to = 0, 1
+	d := s.B.Sub(s.A)
+	for i := range g {
+		e := g.Edge(i)
+		n := e.B.Sub(e.A)
+		n = geometry.Point{X: n.Y, Y: -n.X} // outward of an anticlockwise polygon
+		dist, slope := s.A.Sub(e.A).Dot(n), d.Dot(n)
+		switch {
+		case slope == 0:
+			if dist >= 0 {
+				return 0, 0, false
+			}
+		case slope > 0:
+			to = min(to, -dist/slope)
+		default:
+			from = max(from, -dist/slope)
+		}
+	}
+	return from, to, from < to
+}

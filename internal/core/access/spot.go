@@ -1,0 +1,297 @@
+package access
+
+import (
+	"math"
+
+	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/reach"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/walk"
+)
+
+func mm(x float64) length.Length { return length.MM(x) }
+
+// Grip is where the hand goes: x along the place from its left and the height
+// above the place's lower edge, in millimetres.
+type Grip struct{ X, Z float64 }
+
+// GripOf finds the grip of an item in a home of the place.
+func GripOf(p *shop.Place, it *shop.Item, h *shop.Home) Grip {
+	w, up := BlockSize(p, it, h)
+	size := it.SizeIn(p.Kind)
+	switch p.Kind {
+	case "wall-field", "hook":
+		return Grip{h.X.MM() + w/2, h.Z.MM() + up/2}
+	case "rail":
+		return Grip{float64(h.Slot)*p.RailPitch().MM() + w/2, max(0, p.H.MM()-size.H.MM()/2)}
+	case "shelf", "deck", "floor":
+		return Grip{h.X.MM() + w/2, size.H.MM() / 2}
+	case "slots":
+		_, from := p.SlotAt(h.Slot)
+		last, to := p.SlotAt(h.Slot + h.Number(it) - 1)
+		return Grip{(from + to + last.W).MM() / 2, max(0, p.H.MM()-size.H.MM()/2)}
+	case "drawer":
+		return Grip{h.X.MM() + w/2, p.H.MM() / 2}
+	case "arms":
+		z := h.Z.MM()
+		if h.Level < len(p.Levels) {
+			z += p.Levels[h.Level].Z.MM()
+		}
+		return Grip{p.W.MM() / 2, z + size.H.MM()/2}
+	default: // bin, sheet-bay
+		return Grip{p.W.MM() / 2, p.H.MM() / 2}
+	}
+}
+
+// BlockSize is the width and height (or depth, lying) of all the pieces of a
+// home together, hand room between them included, in millimetres.
+func BlockSize(p *shop.Place, it *shop.Item, h *shop.Home) (w, up float64) {
+	size := it.SizeIn(p.Kind)
+	a, b := size.W.MM(), size.H.MM()
+	switch p.Kind {
+	case "drawer", "deck", "floor":
+		b = size.D.MM()
+	}
+	if h.Rot == 90 {
+		a, b = b, a
+	}
+	n := h.Number(it)
+	cols := n
+	if h.Cols > 0 {
+		cols = min(h.Cols, n)
+	}
+	rows := (n + cols - 1) / cols
+	gap := it.HandRoom().MM()
+	return float64(cols)*a + float64(cols-1)*gap, float64(rows)*b + float64(rows-1)*gap
+}
+
+// Use is what an item is used for, prepared for quick costing.
+type Use struct {
+	Item     *shop.Item
+	Rate     float64 // uses a week
+	stations []int
+	lifted   bool // heavy enough for the lifting equation
+	table    []float64
+}
+
+// UseOf prepares an item. Without stations of its own it is used at the first one.
+func (m *Map) UseOf(it *shop.Item) Use {
+	u := Use{Item: it, Rate: it.UsesPerWeek, lifted: it.KG.KG() >= reach.LiftFrom}
+	for _, id := range it.UsedAt {
+		if i, ok := m.stations[id]; ok {
+			u.stations = append(u.stations, i)
+		}
+	}
+	if len(u.stations) == 0 && len(m.ways) > 0 {
+		u.stations = []int{0}
+	}
+	for _, i := range u.stations {
+		u.table = append(u.table, m.Shop.Stations[i].H.MM())
+	}
+	return u
+}
+
+// Front of place i of the shop.
+func (m *Map) Front(i int) *Front { return &m.fronts[i] }
+
+// PlaceNumber is the position of a place in the shop, -1 when there is none of that id.
+func (m *Map) PlaceNumber(id string) int {
+	if i, ok := m.places[id]; ok {
+		return i
+	}
+	return -1
+}
+
+// columnAt is the column of a front at x from the place's left.
+func (m *Map) columnAt(f *Front, x float64) *column {
+	return f.host.column(int(math.Floor((f.X + x) / ColumnWidth)))
+}
+
+// band at a spot and whether things must be rolled away for it.
+func (c *column) band(z float64) (reach.Band, bool) {
+	b := c.full.At(z)
+	if b == reach.OutOfReach && len(c.blockers) > 0 {
+		if b = c.clear.At(z); b != reach.OutOfReach {
+			return b, true
+		}
+	}
+	return b, false
+}
+
+// areaTime is the walking time between the area of a station and that of a front.
+func (m *Map) areaTime(f *Front, station int) (float64, bool) {
+	from := m.Index.Area(m.Shop.Stations[station].Area)
+	if from == f.Area {
+		return 0, true
+	}
+	return from.WalkSeconds + f.Area.WalkSeconds, false
+}
+
+// Weekly is the weekly handling of an item at a grip of a place in seconds:
+// uses × (fetch + put back), averaged over the stations it is used at. OK is
+// false when it cannot be reached there. Aside is how many things stand before it.
+func (m *Map) Weekly(u *Use, place int, g Grip, aside int) (seconds float64, ok bool) {
+	f := &m.fronts[place]
+	if f.host == nil {
+		return 0, false
+	}
+	c := m.columnAt(f, g.X)
+	band, rolled := c.band(f.Z + g.Z)
+	if band == reach.OutOfReach {
+		return 0, false
+	}
+	e := &m.Estimates
+	t := 2*(reach.PostureSeconds(band, *e)+reach.GraspSeconds(f.Place.Kind == "bin")+float64(aside)*e.Aside) + reach.SearchSeconds(f.Search, *e)
+	for _, a := range f.Accesses {
+		t += 2 * reach.AccessSeconds(a, *e)
+	}
+	if rolled {
+		t += 2 * e.RollOut * float64(len(c.blockers))
+	}
+	if f.LiftOut {
+		t += 2 * e.LiftOut
+	}
+	if len(u.stations) > 0 {
+		way := 0.0
+		for _, s := range u.stations {
+			if area, same := m.areaTime(f, s); !same {
+				way += 4*area + 2*reach.TurnSeconds(true)
+				continue
+			}
+			d := c.dist[s]
+			if math.IsInf(d, 1) {
+				return 0, false
+			}
+			way += 4*reach.WalkSeconds(m.Body, d) + 2*reach.TurnSeconds(reach.Walks(d))
+		}
+		t += way / float64(len(u.stations))
+	}
+	return u.Rate * t, true
+}
+
+// Errand is the trip for an item at a grip of a place from one of its stations,
+// -1 when it has none.
+func (m *Map) Errand(u *Use, place int, g Grip, aside int, station int) (reach.Errand, bool) {
+	f := &m.fronts[place]
+	if f.host == nil {
+		return reach.Errand{}, false
+	}
+	c := m.columnAt(f, g.X)
+	band, rolled := c.band(f.Z + g.Z)
+	e := reach.Errand{Band: band, Accesses: f.Accesses, Search: f.Search, Jumble: f.Place.Kind == "bin", LiftOut: f.LiftOut, Aside: aside, PaceOf: m.Body, Estimates: m.Estimates}
+	if rolled {
+		e.Accesses = append([]string{}, f.Accesses...)
+		for range c.blockers {
+			e.Accesses = append(e.Accesses, "roll-out")
+		}
+	}
+	if station >= 0 {
+		if area, same := m.areaTime(f, station); !same {
+			e.AreaTime = area
+		} else {
+			e.Distance = c.dist[station]
+		}
+	}
+	return e, band != reach.OutOfReach && !math.IsInf(e.Distance, 1)
+}
+
+// Stations of a use, as positions in the shop.
+func (u *Use) Stations() []int { return u.stations }
+
+// Lift judges lifting one of the item between a grip of a place and the
+// stations it is used at; the worst counts.
+func (m *Map) Lift(u *Use, place int, g Grip) reach.Verdict {
+	f := &m.fronts[place]
+	if !u.lifted || f.host == nil {
+		return reach.Verdict{}
+	}
+	c := m.columnAt(f, g.X)
+	depth := c.obstacle.Depth
+	if _, rolled := c.band(f.Z + g.Z); rolled {
+		depth = 0
+	}
+	l := reach.Lift{FromHeight: f.Z + g.Z, FromReach: 250 + depth, ToReach: tableReach}
+	tables := u.table
+	if len(tables) == 0 {
+		tables = []float64{m.Body.Elbow}
+	}
+	var worst reach.Verdict
+	for i, h := range tables {
+		l.ToHeight = h
+		v := l.Judge(u.Item.KG.KG())
+		if i == 0 || v.Index > worst.Index {
+			worst = v
+		}
+	}
+	return worst
+}
+
+// Band at a grip, and what must be rolled away for it.
+func (m *Map) Band(place int, g Grip) (reach.Band, []string) {
+	f := &m.fronts[place]
+	if f.host == nil {
+		return reach.OutOfReach, nil
+	}
+	c := m.columnAt(f, g.X)
+	b, rolled := c.band(f.Z + g.Z)
+	if rolled {
+		return b, c.blockers
+	}
+	return b, nil
+}
+
+// Breaks lists the heights above the place's lower edge at which the band
+// changes in the column of x, so that the best height can be found exactly.
+func (m *Map) Breaks(place int, x float64) []float64 {
+	f := &m.fronts[place]
+	if f.host == nil {
+		return nil
+	}
+	c := m.columnAt(f, x)
+	out := c.full.Breaks()
+	if len(c.blockers) > 0 {
+		out = append(out, c.clear.Breaks()...)
+	}
+	for i := range out {
+		out[i] -= f.Z
+	}
+	return out
+}
+
+// Zones of reach along a wall of the area, one for each column of ColumnWidth.
+func (m *Map) Zones(a *shop.Area, wall int) []reach.Zones {
+	h := m.wallHost(a, wall)
+	n := int(math.Ceil(h.frame.Length.MM() / ColumnWidth))
+	out := make([]reach.Zones, n)
+	for i := range out {
+		out[i] = h.column(i).full
+	}
+	return out
+}
+
+// Path on the floor from a station to a grip of a place, false when there is
+// none or the place is in another area.
+func (m *Map) Path(station, place int, g Grip) (walk.Path, bool) {
+	f := &m.fronts[place]
+	if f.host == nil || m.Index.Area(m.Shop.Stations[station].Area) != f.Area {
+		return walk.Path{}, false
+	}
+	return m.ways[station].To(m.columnAt(f, g.X).goal.Stand)
+}
+
+// Spot on the floor where one stands to get at a grip of a place.
+func (m *Map) Spot(place int, g Grip) (geometry.Point, bool) {
+	f := &m.fronts[place]
+	if f.host == nil {
+		return geometry.Point{}, false
+	}
+	c := m.columnAt(f, g.X)
+	return c.goal.Stand, c.goal.OK
+}
+
+// Ways from a station, by its position in the shop.
+func (m *Map) Ways(station int) *walk.Ways { return m.ways[station] }
+
+// Things that stand in an area.
+func (m *Map) Things(area string) []Standing { return m.floors[area].things }

@@ -1,0 +1,56 @@
+package calc_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hobrak/internal/core/calc"
+	"hobrak/internal/core/length"
+)
+
+func TestCalculatorsGiveTheWorkedExamples(t *testing.T) {
+	for _, c := range []struct {
+		name   string
+		in     map[string]string
+		key    string
+		want   any
+		within float64
+	}{
+		{"length", map[string]string{"value": `3' 11 1/4"`}, "mm", 1200.15, .001},
+		{"weight", map[string]string{"value": "2 lb 4 oz"}, "kg", 1.020583, 1e-6},
+		{"reach-over", map[string]string{"stature": "1680", "depth": "650", "top": "880"}, "high", 2019.6, .1},
+		{"lift", map[string]string{"weight": "10 kg", "from-height": "1500", "from-reach": "400", "to-height": "600", "to-reach": "250"}, "limit_from_kg", 9.69, .01},
+		{"fetch-time", map[string]string{"stature": "1680", "distance": "2 m", "band": "bend", "open": "drawer", "search": "labelled", "uses": "3"}, "weekly", 72.25, .05},
+		{"path", map[string]string{"room": "6000x4000", "from": "1000,1000", "to": "3800,1000", "boxes": "2000,0,800,2000"}, "length", 4065.4, 40},
+	} {
+		r, err := calc.Run(c.name, c.in, length.Metric)
+		require.NoError(t, err, c.name)
+		assert.InDelta(t, c.want, r.Result[c.key], c.within, c.name)
+		assert.NotEmpty(t, r.Source)
+	}
+	r, err := calc.Run("reach-band", map[string]string{"stature": `5' 6"`, "z": "1.2 m"}, length.Imperial)
+	require.NoError(t, err)
+	assert.Equal(t, "easy", r.Result["band"])
+}
+
+func TestBadInputIsNamed(t *testing.T) {
+	for _, c := range []struct {
+		name string
+		in   map[string]string
+		says string
+	}{
+		{"nothing", nil, "there is no such calculator"},
+		{"length", nil, "value: this is missing"},
+		{"length", map[string]string{"valeu": "3"}, "has no such input"},
+		{"length", map[string]string{"value": "wide"}, "not a number"},
+		{"reach-over", map[string]string{"stature": "9 m", "depth": "1", "top": "1"}, "anybody's height"},
+		{"fetch-time", map[string]string{"stature": "1680", "distance": "1 m", "open": "wall"}, "should be door"},
+		{"path", map[string]string{"room": "6", "from": "1,1", "to": "2,2"}, "2 numbers"},
+		{"lift", map[string]string{"weight": "5 kg", "from-height": "-3 m"}, "too small"},
+	} {
+		_, err := calc.Run(c.name, c.in, length.Metric)
+		assert.ErrorContains(t, err, c.says)
+	}
+}

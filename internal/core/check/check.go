@@ -1,0 +1,449 @@
+// Package check looks a shop over for broken rules and cautions. It works from
+// the shop file's own numbers, piece by piece, and shares no bookkeeping with
+// the engine that finds homes, so that it can catch that engine's errors.
+package check
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/reach"
+	"hobrak/internal/core/shop"
+)
+
+// Finding is one broken rule or caution.
+type Finding struct {
+	Code  string  `json:"code" doc:"kind of finding, as overlap or capacity"`
+	Where string  `json:"where" doc:"path in the shop file"`
+	What  string  `json:"what" doc:"one plain sentence"`
+	By    float64 `json:"by" doc:"by how much"`
+	Unit  string  `json:"unit" doc:"unit of by: mm, kg, index or empty"`
+	Hard  bool    `json:"hard" doc:"true for a broken rule, false for a caution"`
+}
+
+// String is one line: code, where, what, by how much.
+func (f Finding) String() string {
+	kind := "caution"
+	if f.Hard {
+		kind = "broken"
+	}
+	by := ""
+	if f.Unit != "" {
+		by = fmt.Sprintf(" (by %.3g %s)", f.By, f.Unit)
+	}
+	return fmt.Sprintf("%s %s\t%s\t%s%s", kind, f.Code, f.Where, f.What, by)
+}
+
+// eps is the rounding allowed, in mm.
+const eps = 0.01
+
+// Shop checks a valid shop.
+func Shop(s *shop.Shop) ([]Finding, error) {
+	m, err := access.NewMap(s)
+	if err != nil {
+		return nil, err
+	}
+	c := &checker{s: s, ix: m.Index, m: m}
+	c.homes()
+	c.weights()
+	c.floor()
+	c.walls()
+	slices.SortStableFunc(c.found, func(a, b Finding) int {
+		switch {
+		case a.Hard == b.Hard:
+			return 0
+		case a.Hard:
+			return -1
+		}
+		return 1
+	})
+	return c.found, nil
+}
+
+// Broken tells whether a hard rule is among the findings.
+func Broken(found []Finding) bool {
+	return slices.ContainsFunc(found, func(f Finding) bool { return f.Hard })
+}
+
+type checker struct {
+	s     *shop.Shop
+	ix    *shop.Index
+	m     *access.Map
+	found []Finding
+}
+
+func (c *checker) add(hard bool, code, where string, by float64, unit, format string, args ...any) {
+	c.found = append(c.found, Finding{code, where, fmt.Sprintf(format, args...), by, unit, hard})
+}
+
+// piece is one of an item in its place: a box in the place's own coordinates,
+// x to the right, y from front to back (or out from the wall), z up.
+type piece struct {
+	home       int
+	item       *shop.Item
+	x, y, z    float64
+	w, d, h    float64
+	gap        float64
+	slot       int
+	row, level int
+}
+
+// homes checks every piece against its place and the others in it.
+func (c *checker) homes() {
+	byPlace := map[string][]piece{}
+	for i := range c.s.Homes {
+		h := &c.s.Homes[i]
+		it, p := c.ix.Item(h.Item), c.ix.Place(h.Place)
+		where := fmt.Sprintf("homes[%d]", i)
+		if it == nil || p == nil {
+			c.add(true, "dangling", where, 0, "", "home of %q in %q: one of them does not exist", h.Item, h.Place)
+			continue
+		}
+		if !p.Takes(it) {
+			c.add(true, "holding", where, 0, "", "%s is kept %v but %s offers %v", it.Name, it.Holding(), p.ID, p.Offers())
+			continue
+		}
+		if h.Rot == 90 && !it.Turns(p.Kind) {
+			c.add(true, "turned", where, 0, "", "%s may not be turned in %s", it.Name, p.ID)
+		}
+		pieces := expand(p, it, h, i)
+		for _, q := range pieces {
+			c.inside(where, p, q)
+		}
+		byPlace[p.ID] = append(byPlace[p.ID], pieces...)
+		c.reach(where, it, p, h)
+	}
+	for i := range c.s.Places {
+		p := &c.s.Places[i]
+		c.apart(p, byPlace[p.ID])
+	}
+}
+
+// expand lays the pieces of a home out one by one.
+func expand(p *shop.Place, it *shop.Item, h *shop.Home, home int) []piece {
+	size := it.SizeIn(p.Kind)
+	w, up, d := size.W.MM(), size.H.MM(), size.D.MM()
+	n := h.Number(it)
+	cols := n
+	if h.Cols > 0 && h.Cols < n {
+		cols = h.Cols
+	}
+	gap := it.HandRoom().MM()
+	out := make([]piece, 0, n)
+	for k := range n {
+		col, row := float64(k%cols), float64(k/cols)
+		q := piece{home: home, item: it, gap: gap, w: w, h: up, d: d, row: h.Row, level: h.Level, slot: -1}
+		switch p.Kind {
+		case "wall-field", "hook":
+			if h.Rot == 90 {
+				q.w, q.h = up, w
+			}
+			q.x, q.z = h.X.MM()+col*(q.w+gap), h.Z.MM()+row*(q.h+gap)
+		case "drawer", "deck", "floor":
+			if h.Rot == 90 {
+				q.w, q.d = d, w
+			}
+			q.x, q.y = h.X.MM()+col*(q.w+gap), h.Y.MM()+row*(q.d+gap)
+		case "shelf":
+			q.x = h.X.MM() + float64(k)*(w+gap)
+		case "rail":
+			q.x = float64(h.Slot)*p.RailPitch().MM() + float64(k)*(w+gap)
+		case "slots":
+			q.slot = h.Slot + k
+		case "sheet-bay":
+			thick := min(w, up, d)
+			q.x, q.w = h.X.MM()+float64(k)*(thick+5), thick+5
+		case "arms":
+			q.x, q.y, q.z = h.X.MM(), h.Y.MM()+col*d, h.Z.MM()+row*up
+		}
+		out = append(out, q)
+	}
+	return out
+}
+
+// inside checks that a piece lies within its place.
+func (c *checker) inside(where string, p *shop.Place, q piece) {
+	out := func(code string, by float64, format string, args ...any) {
+		if by > eps {
+			c.add(true, code, where, by, "mm", "%s "+format, append([]any{q.item.Name}, args...)...)
+		}
+	}
+	W, H, D := p.W.MM(), p.H.MM(), p.D.MM()
+	switch p.Kind {
+	case "wall-field", "hook":
+		out("bounds", max(-q.x, q.x+q.w-W, -q.z, q.z+q.h-H), "sticks out of %s", p.ID)
+		out("depth", q.d-D, "is deeper than %s", p.ID)
+		if p.Kind == "wall-field" && p.Style == "cleat" && len(p.Rows) > 0 {
+			off := math.Inf(1)
+			for _, z := range p.Rows {
+				off = min(off, math.Abs(q.z+q.h-z.MM()))
+			}
+			out("rail", off, "does not hang at a rail of %s", p.ID)
+		}
+	case "drawer", "deck", "floor":
+		out("bounds", max(-q.x, q.x+q.w-W, -q.y, q.y+q.d-D), "sticks out of %s", p.ID)
+		out("height", q.h-H, "is higher than %s", p.ID)
+	case "shelf":
+		out("bounds", max(-q.x, q.x+q.w-W), "sticks out of %s", p.ID)
+		out("depth", q.d-D, "is deeper than %s", p.ID)
+		out("height", q.h-H, "is higher than %s", p.ID)
+	case "rail":
+		out("bounds", max(-q.x, q.x+q.w-W), "sticks out of %s", p.ID)
+		out("depth", q.d-D, "is deeper than %s", p.ID)
+		out("height", q.h-H, "is longer than there is room below %s", p.ID)
+	case "slots":
+		if q.slot < 0 || q.slot >= p.SlotCount() {
+			c.add(true, "bounds", where, 0, "", "%s is in a slot that %s does not have", q.item.Name, p.ID)
+			return
+		}
+		s, _ := p.SlotAt(q.slot)
+		out("bounds", max(q.w-s.W.MM(), q.h-s.H.MM()), "is too big for its slot in %s", p.ID)
+		out("depth", q.d-s.D.MM(), "is too deep for its slot in %s", p.ID)
+	case "arms":
+		if q.level >= len(p.Levels) {
+			c.add(true, "bounds", where, 0, "", "%s is on a level that %s does not have", q.item.Name, p.ID)
+			return
+		}
+		over := min(q.w/4, 600)
+		out("overhang", max(-q.x-over, q.x+q.w-W-over), "reaches too far past the last arm of %s", p.ID)
+		out("bounds", max(-q.y, q.y+q.d-D, -q.z, q.z+q.h-p.Levels[q.level].H.MM()), "sticks out of %s", p.ID)
+	case "sheet-bay":
+		out("bounds", max(-q.x, q.x+q.w-W), "sticks out of %s", p.ID)
+		s := []float64{q.item.W.MM(), q.item.H.MM(), q.item.D.MM()}
+		slices.Sort(s)
+		out("bounds", min(max(s[1]-D, s[2]-H), max(s[2]-D, s[1]-H)), "is too large for %s", p.ID)
+	case "bin":
+		s := []float64{q.item.W.MM(), q.item.H.MM(), q.item.D.MM()}
+		slices.Sort(s)
+		if slices.Contains(q.item.Holding(), "bin") {
+			out("bounds", s[2]-math.Sqrt(W*W+H*H+D*D), "is longer than the diagonal of %s", p.ID)
+		}
+	}
+}
+
+// apart checks that pieces in the same place keep their distance.
+func (c *checker) apart(p *shop.Place, pieces []piece) {
+	volume := 0.0
+	for i := range pieces {
+		a := &pieces[i]
+		where := fmt.Sprintf("homes[%d]", a.home)
+		if p.Kind == "bin" {
+			s := []float64{a.item.W.MM(), a.item.H.MM(), a.item.D.MM()}
+			slices.Sort(s)
+			if !slices.Contains(a.item.Holding(), "bin") {
+				s[2] = min(s[2], p.H.MM()) // it stands on end and sticks out
+			}
+			volume += s[0] * s[1] * s[2]
+			continue
+		}
+		for j := range i {
+			b := &pieces[j]
+			if by := collide(p, a, b); by > eps {
+				c.add(true, "overlap", where, by, "mm", "%s and %s are too close in %s", a.item.Name, b.item.Name, p.ID)
+			}
+		}
+		if p.Kind == "arms" && a.z > eps && !borne(a, pieces) {
+			c.add(true, "unborne", where, 0, "", "nothing bears %s in %s", a.item.Name, p.ID)
+		}
+	}
+	if p.Kind == "hook" && len(pieces) > 1 {
+		c.add(true, "overlap", p.ID, float64(len(pieces)-1), "", "%s is a hook for one thing and holds %d", p.ID, len(pieces))
+	}
+	if room := p.W.MM() * p.H.MM() * p.D.MM() * p.FillFactor(); p.Kind == "bin" && volume > room*1.000001 {
+		c.add(true, "volume", p.ID, (volume-room)/1e6, "l", "%s is overfull", p.ID)
+	}
+}
+
+// collide gives by how many millimetres two pieces of a place are too close.
+func collide(p *shop.Place, a, b *piece) float64 {
+	gap := max(a.gap, b.gap)
+	x := min(a.x+a.w, b.x+b.w) - max(a.x, b.x)
+	y := min(a.y+a.d, b.y+b.d) - max(a.y, b.y)
+	z := min(a.z+a.h, b.z+b.h) - max(a.z, b.z)
+	switch p.Kind {
+	case "wall-field":
+		return min(x, z) + gap
+	case "drawer", "deck", "floor":
+		return min(x, y) + gap
+	case "rail":
+		return x + gap
+	case "shelf":
+		if a.row == b.row {
+			return x + gap
+		}
+		return min(x, a.d+b.d-p.D.MM())
+	case "slots":
+		if a.slot == b.slot {
+			return a.w
+		}
+	case "sheet-bay":
+		return x
+	case "arms":
+		if a.level == b.level {
+			return min(y, z) // boards on one level share its whole run
+		}
+	}
+	return 0
+}
+
+// borne tells whether what lies directly below a board carries its whole width.
+func borne(a *piece, pieces []piece) bool {
+	covered := 0.0
+	for i := range pieces {
+		b := &pieces[i]
+		if b.level == a.level && math.Abs(b.z+b.h-a.z) <= eps {
+			covered += max(0, min(a.y+a.d, b.y+b.d)-max(a.y, b.y))
+		}
+	}
+	return covered >= a.d-eps
+}
+
+// reach checks bands and lifting.
+func (c *checker) reach(where string, it *shop.Item, p *shop.Place, h *shop.Home) {
+	u := c.m.UseOf(it)
+	place := c.m.PlaceNumber(p.ID)
+	if c.m.Front(place).Away {
+		c.add(false, "away", where, 0, "", "%s lives in %s, which is not in the shop now", it.Name, p.ID)
+		return
+	}
+	g := access.GripOf(p, it, h)
+	band, rolled := c.m.Band(place, g)
+	if _, ok := c.m.Weekly(&u, place, g, 0); !ok {
+		c.add(!h.Locked, "reach", where, 0, "", "%s cannot be reached in %s", it.Name, p.ID)
+		return
+	}
+	if len(rolled) > 0 {
+		c.add(false, "behind", where, 0, "", "%s is behind %v, which must be rolled out first", it.Name, rolled)
+	}
+	v := c.m.Lift(&u, place, g)
+	index := v.Index
+	if math.IsInf(index, 1) {
+		index = 99
+	}
+	switch {
+	case v.Barred:
+		c.add(!h.Locked, "lifting", where, index, "index", "%s (%s) in %s: %s", it.Name, it.KG, p.ID, v.Why)
+	case v.Caution:
+		c.add(false, "lifting", where, index, "index", "%s (%s) in %s: %s; lift it with somebody or keep it at hip height", it.Name, it.KG, p.ID, v.Why)
+	}
+	if band == reach.Ladder && it.KG.KG() >= reach.LiftFrom {
+		c.add(false, "ladder", where, 0, "", "%s (%s) comes down a ladder from %s", it.Name, it.KG, p.ID)
+	}
+}
+
+// weights checks rated capacities of places and containers.
+func (c *checker) weights() {
+	place, container := map[string]float64{}, map[string]float64{}
+	for i := range c.s.Homes {
+		h := &c.s.Homes[i]
+		it, p := c.ix.Item(h.Item), c.ix.Place(h.Place)
+		if it == nil || p == nil {
+			continue
+		}
+		kg := it.KG.KG() * float64(h.Number(it))
+		place[p.ID] += kg
+		chain, _ := c.ix.Chain(&p.At)
+		for _, k := range chain {
+			container[k.ID] += kg
+		}
+	}
+	for _, p := range c.s.Places {
+		if p.Capacity > 0 && place[p.ID] > p.Capacity.KG()+1e-6 {
+			c.add(true, "capacity", p.ID, place[p.ID]-p.Capacity.KG(), "kg", "%s carries %.1f kg, rated for %s", p.ID, place[p.ID], p.Capacity)
+		}
+	}
+	for _, k := range c.s.Containers {
+		if k.Capacity > 0 && container[k.ID] > k.Capacity.KG()+1e-6 {
+			c.add(true, "capacity", k.ID, container[k.ID]-k.Capacity.KG(), "kg", "%s carries %.1f kg, rated for %s", k.ID, container[k.ID], k.Capacity)
+		}
+	}
+}
+
+// floor checks that nothing stands in anything else.
+func (c *checker) floor() {
+	for i := range c.s.Areas {
+		a := &c.s.Areas[i]
+		things := access.StandingIn(c.s, c.ix, a)
+		for j := range things {
+			for k := range j {
+				if things[j].Footprint.Overlaps(things[k].Footprint, 1) {
+					c.add(true, "standing", things[j].ID, 0, "", "%s and %s stand in the same spot", things[j].ID, things[k].ID)
+				}
+			}
+		}
+	}
+	for i := range c.s.Stations {
+		st := &c.s.Stations[i]
+		a := c.ix.Area(st.Area)
+		for _, t := range access.StandingIn(c.s, c.ix, a) {
+			if t.Footprint.Contains(st.Stand.Geometry()) {
+				c.add(true, "stand", fmt.Sprintf("stations[%d].stand", i), 0, "", "where one stands at %s there is %s", st.Name, t.ID)
+			}
+		}
+	}
+}
+
+// rect is what covers a part of a wall.
+type rect struct {
+	id, name   string
+	x, z, w, h float64
+	d          float64
+	onDoor     bool // made to hang on a door's back
+}
+
+// walls checks that what hangs on a wall hangs on claimed wall and neither on
+// doors, windows and panels nor in something else.
+func (c *checker) walls() {
+	for i := range c.s.Areas {
+		a := &c.s.Areas[i]
+		for j := range a.Walls {
+			w := &a.Walls[j]
+			var on []rect
+			for _, p := range c.s.Places {
+				if p.At.Wall == w.ID && c.ix.Area(p.At.Area) == a && len(p.When) == 0 {
+					on = append(on, rect{p.ID, p.Name, p.At.X.MM(), p.At.Z.MM(), p.W.MM(), p.H.MM(), p.D.MM(), false})
+				}
+			}
+			for _, k := range c.s.Containers {
+				if k.At.Wall == w.ID && c.ix.Area(k.At.Area) == a {
+					on = append(on, rect{k.ID, k.Name, k.At.X.MM(), k.At.Z.MM(), k.W.MM(), k.H.MM(), k.D.MM(), k.Kind == "door-back"})
+				}
+			}
+			for m, r := range on {
+				if !w.Claimed {
+					c.add(true, "left-alone", r.id, 0, "", "%s hangs on wall %s, which is left alone", r.id, w.ID)
+				}
+				for _, f := range w.Features {
+					if by := min(r.x+r.w, (f.X+f.W).MM()) - max(r.x, f.X.MM()); by > eps {
+						if bz := min(r.z+r.h, (f.Z+f.H).MM()) - max(r.z, f.Z.MM()); bz > eps {
+							c.covers(r, &f, min(by, bz))
+						}
+					}
+				}
+				for _, o := range on[:m] {
+					by := min(min(r.x+r.w, o.x+o.w)-max(r.x, o.x), min(r.z+r.h, o.z+o.h)-max(r.z, o.z))
+					if by > eps {
+						c.add(true, "same-wall", r.id, by, "mm", "%s and %s overlap on wall %s", r.id, o.id, w.ID)
+					}
+				}
+			}
+		}
+	}
+}
+
+func (c *checker) covers(r rect, f *shop.Feature, by float64) {
+	switch f.Kind {
+	case "outlet", "switch", "pipe", "beam":
+		c.add(false, "covers", r.id, by, "mm", "%s covers %s (%s)", r.id, f.ID, f.Kind)
+	case "niche", "opening":
+	case "door":
+		if !r.onDoor {
+			c.add(true, "covers", r.id, by, "mm", "%s hangs over %s (%s)", r.id, f.ID, f.Kind)
+		}
+	default:
+		c.add(true, "covers", r.id, by, "mm", "%s hangs over %s (%s)", r.id, f.ID, f.Kind)
+	}
+}
+

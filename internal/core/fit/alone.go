@@ -1,0 +1,237 @@
+package fit
+
+import (
+	"math"
+	"slices"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/pack"
+	"hobrak/internal/core/shop"
+)
+
+// survey finds for every item the places that can take one piece of it, and the
+// least it could cost there.
+func (e *Engine) survey() {
+	e.fits = make([][]option, len(e.shop.Items))
+	e.bars = make([]map[int]string, len(e.shop.Items))
+	for i := range e.shop.Items {
+		it := &e.shop.Items[i]
+		e.bars[i] = map[int]string{}
+		if !it.Needs() {
+			continue
+		}
+		for p := range e.shop.Places {
+			if why := barred(&e.shop.Places[p], it, 1, spaceOf(&e.shop.Places[p], e.ways, p)); why != "" {
+				e.bars[i][p] = why
+				continue
+			}
+			o, ok := e.least(i, p)
+			if !ok {
+				e.bars[i][p] = "out of reach"
+				continue
+			}
+			e.fits[i] = append(e.fits[i], o)
+		}
+		slices.SortStableFunc(e.fits[i], func(a, b option) int {
+			switch {
+			case a.least < b.least:
+				return -1
+			case a.least > b.least:
+				return 1
+			}
+			return a.place - b.place
+		})
+	}
+}
+
+// least is the lowest weekly handling any spot of the empty place could give,
+// lifting left aside. Costs change only from column to column and where the
+// band changes, so looking there is enough for it never to be too high.
+func (e *Engine) least(item, place int) (option, bool) {
+	u := &e.uses[item]
+	p := &e.shop.Places[place]
+	o := option{place: place, least: math.Inf(1)}
+	type priced struct {
+		access.Grip
+		cost float64
+	}
+	var cheap []priced
+	for _, g := range gripsOf(e.ways, place, p, u.Item) {
+		c, ok := e.ways.Weekly(u, place, g, 0)
+		if !ok {
+			continue
+		}
+		o.least = min(o.least, c)
+		// Keep the few cheapest, the cheapest first.
+		k := len(cheap)
+		for k > 0 && cheap[k-1].cost > c {
+			k--
+		}
+		if k < preferences {
+			cheap = slices.Insert(cheap, k, priced{g, c})
+			cheap = cheap[:min(len(cheap), preferences)]
+		}
+	}
+	for _, g := range cheap {
+		o.prefer = append(o.prefer, g.Grip)
+	}
+	return o, len(cheap) > 0
+}
+
+// preferences is how many of the cheapest grips of a place are remembered.
+const preferences = 6
+
+// gripsOf lists grips of one piece of an item in the empty place, at least one
+// in every region of equal cost.
+func gripsOf(m *access.Map, place int, p *shop.Place, it *shop.Item) []access.Grip {
+	size := it.SizeIn(p.Kind)
+	h := shop.Home{Item: it.ID, Place: p.ID, N: 1}
+	var out []access.Grip
+	widths := []float64{size.W.MM()}
+	if it.Turns(p.Kind) {
+		switch p.Kind {
+		case "wall-field", "hook":
+			widths = append(widths, size.H.MM())
+		case "drawer", "deck", "floor":
+			widths = append(widths, size.D.MM())
+		}
+	}
+	switch p.Kind {
+	case "wall-field", "hook":
+		for k, w := range widths {
+			up := size.H.MM()
+			if k == 1 {
+				up = size.W.MM()
+			}
+			for _, x := range columnsOf(m, place, w/2, p.W.MM()-w/2) {
+				if p.Style == "cleat" && len(p.Rows) > 0 {
+					for _, z := range p.Rows {
+						if z.MM() >= up {
+							out = append(out, access.Grip{X: x, Z: z.MM() - up/2})
+						}
+					}
+					continue
+				}
+				for _, z := range heights(m.Breaks(place, x), up/2, p.H.MM()-up/2) {
+					out = append(out, access.Grip{X: x, Z: z})
+				}
+			}
+		}
+	case "arms":
+		for level, l := range p.Levels {
+			h.Level = level
+			for _, z := range heights(m.Breaks(place, p.W.MM()/2), l.Z.MM()+size.H.MM()/2, (l.Z+l.H).MM()-size.H.MM()/2) {
+				out = append(out, access.Grip{X: p.W.MM() / 2, Z: z})
+			}
+		}
+	case "bin", "sheet-bay":
+		out = append(out, access.GripOf(p, it, &h))
+	case "slots":
+		for i := range p.SlotCount() {
+			h.Slot = i
+			out = append(out, access.GripOf(p, it, &h))
+		}
+	default: // rail, shelf, drawer, deck, floor: one height, any column
+		z := access.GripOf(p, it, &h).Z
+		for _, w := range widths {
+			for _, x := range columnsOf(m, place, w/2, p.W.MM()-w/2) {
+				out = append(out, access.Grip{X: x, Z: z})
+			}
+		}
+	}
+	return out
+}
+
+// columnsOf lists one x in every column between from and to.
+func columnsOf(m *access.Map, place int, from, to float64) []float64 {
+	left := m.Front(place).X
+	var out []float64
+	for x := from; x < to; {
+		out = append(out, x)
+		x = (math.Floor((left+x)/access.ColumnWidth)+1)*access.ColumnWidth - left
+		if x <= out[len(out)-1] {
+			x = out[len(out)-1] + access.ColumnWidth
+		}
+	}
+	return append(out, max(from, to))
+}
+
+// heights lists one height in every band between low and high: the ends, the
+// breaks between them, and a point on either side of each break.
+func heights(breaks []float64, low, high float64) []float64 {
+	if high < low {
+		high = low
+	}
+	out := []float64{low, high}
+	for _, b := range breaks {
+		for _, z := range []float64{b - .001, b, b + .001} {
+			if z > low && z < high {
+				out = append(out, z)
+			}
+		}
+	}
+	return out
+}
+
+// Alone is what an item costs in a place it has to itself.
+type Alone struct {
+	Item, Place    string
+	SecondsPerWeek float64
+}
+
+// Costs lists what every item would cost in every place that can take all
+// pieces of it alone.
+func (e *Engine) Costs() []Alone {
+	var out []Alone
+	for i := range e.shop.Items {
+		it := &e.shop.Items[i]
+		for p := range e.shop.Places {
+			if _, no := e.bars[i][p]; no || !it.Needs() {
+				continue
+			}
+			pl := &e.shop.Places[p]
+			empty := spaceOf(pl, e.ways, p)
+			if barred(pl, it, it.Number(), empty) != "" {
+				continue
+			}
+			best := math.Inf(1)
+			for _, s := range aloneSpots(e, i, p, empty) {
+				if c, why := e.spotCost(i, it.Number(), p, s, false); why == "" {
+					best = min(best, c)
+				}
+			}
+			if !math.IsInf(best, 1) {
+				out = append(out, Alone{it.ID, pl.ID, best})
+			}
+		}
+	}
+	return out
+}
+
+// aloneSpots lists spots of an empty place: the corners, and on fields one in
+// every column and band.
+func aloneSpots(e *Engine, item, place int, empty pack.Space) []pack.Spot {
+	p, it := &e.shop.Places[place], &e.shop.Items[item]
+	t := thing(p, it, it.Number())
+	spots := empty.Spots(t, nil)
+	if _, plane := empty.(*pack.Plane); plane {
+		for _, corner := range slices.Clone(spots) {
+			h := e.home(item, it.Number(), place, corner)
+			w, up := access.BlockSize(p, it, &h)
+			for _, x := range columnsOf(e.ways, place, w/2, p.W.MM()-w/2) {
+				zs := []float64{corner.Y.MM() + up/2}
+				if p.Kind == "wall-field" && len(p.Rows) == 0 {
+					zs = heights(e.ways.Breaks(place, x), up/2, p.H.MM()-up/2)
+				}
+				for _, z := range zs {
+					s := corner
+					s.X, s.Y = lengthMM(x-w/2), lengthMM(z-up/2)
+					if empty.Allows(t, s) == nil {
+						spots = append(spots, s)
+					}
+				}
+			}
+		}
+	}
+	return spots
+}

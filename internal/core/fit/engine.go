@@ -1,0 +1,395 @@
+// Package fit gives every item a home. It knows which places can take what
+// (geometry, holding, capacity, reach, lifting), what each home costs in
+// seconds a week, and searches for the homes that cost least in all.
+//
+// The search constructs a plan by regret (the thing that loses most by not
+// getting its best spot goes first) and improves it by taking a few things out
+// and putting them back better (large neighbourhood search, Shaw 1998; ruin and
+// recreate, Schrimpf and others 2000). It is deterministic for a seed and a
+// number of iterations.
+package fit
+
+import (
+	"fmt"
+	"math"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/pack"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
+)
+
+// none marks a parcel without a place.
+const none = -1
+
+// parcel is what gets one home: all pieces of an item, or some of them.
+type parcel struct {
+	item  int
+	n     int
+	fixed bool
+	place int
+	spot  pack.Spot
+	cost  float64 // seconds a week
+}
+
+// Engine holds a shop ready for questions about homes. It is not safe for
+// concurrent use; Clone gives another one on the same map.
+type Engine struct {
+	shop    *shop.Shop
+	ways    *access.Map
+	uses    []access.Use
+	spaces  []pack.Space
+	load    []weight.Weight // by place
+	within  [][]int         // containers each place is in
+	carried []weight.Weight // by container, what is in it
+	parcels []parcel
+	fits    [][]option // by item: the places that can take one piece, cheapest first
+	bars    []map[int]string
+}
+
+// option is a place that can take an item.
+type option struct {
+	place int
+	least float64 // seconds a week for all pieces at the best spot of the empty place; never too high
+	// prefer lists the cheapest grips in the empty place: where a field is still
+	// sparsely filled, they beat its corners.
+	prefer []access.Grip
+}
+
+// New prepares a shop with its homes as they stand.
+func New(s *shop.Shop) (*Engine, error) {
+	m, err := access.NewMap(s)
+	if err != nil {
+		return nil, err
+	}
+	e := &Engine{shop: s, ways: m}
+	number := map[string]int{}
+	for i := range s.Containers {
+		number[s.Containers[i].ID] = i
+	}
+	for i := range s.Places {
+		p := &s.Places[i]
+		chain, _ := m.Index.Chain(&p.At)
+		var within []int
+		for _, c := range chain {
+			within = append(within, number[c.ID])
+		}
+		e.within = append(e.within, within)
+	}
+	for i := range s.Items {
+		e.uses = append(e.uses, m.UseOf(&s.Items[i]))
+	}
+	e.reset()
+	e.survey()
+	return e, nil
+}
+
+// reset empties all places.
+func (e *Engine) reset() {
+	e.spaces = e.spaces[:0]
+	for i := range e.shop.Places {
+		e.spaces = append(e.spaces, spaceOf(&e.shop.Places[i], e.ways, i))
+	}
+	e.load = make([]weight.Weight, len(e.shop.Places))
+	e.carried = make([]weight.Weight, len(e.shop.Containers))
+	e.parcels = e.parcels[:0]
+}
+
+// spaceOf makes the empty space of a place.
+func spaceOf(p *shop.Place, m *access.Map, number int) pack.Space {
+	switch p.Kind {
+	case "wall-field":
+		pl := &pack.Plane{W: p.W, H: p.H}
+		if p.Style == "cleat" {
+			pl.Rails = p.Rows
+		}
+		return pl
+	case "hook":
+		return &pack.Plane{W: p.W, H: p.H, Single: true}
+	case "drawer", "deck", "floor":
+		return &pack.Plane{W: p.W, H: p.D, Lying: true}
+	case "shelf":
+		return &pack.Shelf{W: p.W, D: p.D}
+	case "rail":
+		return &pack.Rail{W: p.W, Pitch: p.RailPitch()}
+	case "slots":
+		out := &pack.Slots{}
+		for _, r := range p.Slots {
+			for range r.N {
+				out.Slots = append(out.Slots, pack.Slot{W: r.W, H: r.H, D: r.D})
+			}
+		}
+		return out
+	case "arms":
+		out := &pack.Arms{W: p.W, D: p.D}
+		for _, l := range p.Levels {
+			out.Levels = append(out.Levels, pack.ArmLevel{Z: l.Z, H: l.H})
+		}
+		return out
+	case "sheet-bay":
+		return &pack.SheetBay{W: p.W, H: p.H, D: p.D}
+	default: // bin
+		return &pack.Bin{W: p.W, H: p.H, D: p.D, Fill: p.FillFactor(), Head: headOver(m, number)}
+	}
+}
+
+// headOver is the height from a bin's floor to the lowest wall top of its area.
+func headOver(m *access.Map, place int) length.Length {
+	f := m.Front(place)
+	if f.Area == nil {
+		return 0
+	}
+	low := f.Area.Walls[0].Profile[0][1]
+	for _, w := range f.Area.Walls {
+		for _, p := range w.Profile {
+			low = min(low, p[1])
+		}
+	}
+	return low - length.MM(f.Z)
+}
+
+// thing is n pieces of an item as the space of a place sees them.
+func thing(p *shop.Place, it *shop.Item, n int) pack.Thing {
+	size := it.SizeIn(p.Kind)
+	t := pack.Thing{W: size.W, H: size.H, D: size.D, N: n, Gap: it.HandRoom(), Turn: it.Turns(p.Kind),
+		Lean: p.Kind == "bin" && !has(it.Holding(), "bin")}
+	switch p.Kind {
+	case "drawer", "deck", "floor":
+		t.H = size.D
+	}
+	return t
+}
+
+// barred tells what forbids an item in an empty place, leaving reach and lifting
+// aside; empty when nothing does.
+func barred(p *shop.Place, it *shop.Item, n int, space pack.Space) string {
+	if !p.Takes(it) {
+		return fmt.Sprintf("holds %s; this is kept %s", list(p.Offers()), list(it.Holding()))
+	}
+	size := it.SizeIn(p.Kind)
+	switch p.Kind {
+	case "wall-field", "hook", "rail":
+		if size.D > p.D {
+			return fmt.Sprintf("%s too deep", size.D-p.D)
+		}
+		if p.Kind == "rail" && size.H > p.H {
+			return fmt.Sprintf("%s too long", size.H-p.H)
+		}
+	case "drawer", "deck", "floor", "shelf":
+		if size.H > p.H {
+			return fmt.Sprintf("%s too high", size.H-p.H)
+		}
+	}
+	if p.Capacity > 0 && it.KG*weight.Weight(n) > p.Capacity {
+		return fmt.Sprintf("%s too heavy for its capacity of %s", it.KG*weight.Weight(n)-p.Capacity, p.Capacity)
+	}
+	t := thing(p, it, n)
+	if len(space.Spots(t, nil)) > 0 {
+		return ""
+	}
+	if err := space.Allows(t, firstSpot(p, t)); err != nil {
+		return err.Error()
+	}
+	return "it does not fit in"
+}
+
+// firstSpot is where one would try first, to hear why not.
+func firstSpot(p *shop.Place, t pack.Thing) pack.Spot {
+	s := pack.Spot{}
+	if p.Kind == "wall-field" && p.Style == "cleat" && len(p.Rows) > 0 {
+		s.Y = p.Rows[len(p.Rows)-1] - t.H
+	}
+	return s
+}
+
+func list(words []string) string {
+	out := ""
+	for i, w := range words {
+		switch {
+		case i == 0:
+		case i == len(words)-1:
+			out += " or "
+		default:
+			out += ", "
+		}
+		out += w
+	}
+	return out
+}
+
+func has(words []string, w string) bool {
+	for _, x := range words {
+		if x == w {
+			return true
+		}
+	}
+	return false
+}
+
+// home turns a spot into a home of the shop file.
+func (e *Engine) home(item, n, place int, s pack.Spot) shop.Home {
+	it, p := &e.shop.Items[item], &e.shop.Places[place]
+	h := shop.Home{Item: it.ID, Place: p.ID}
+	if n != it.Number() {
+		h.N = n
+	}
+	if s.Turned {
+		h.Rot = 90
+	}
+	if s.Cols > 0 && s.Cols < n {
+		h.Cols = s.Cols
+	}
+	switch p.Kind {
+	case "wall-field", "hook":
+		h.X, h.Z = s.X, s.Y
+	case "drawer", "deck", "floor":
+		h.X, h.Y = s.X, s.Y
+	case "shelf":
+		h.X, h.Row = s.X, s.Row
+	case "rail", "slots":
+		h.Slot = s.Slot
+	case "sheet-bay":
+		h.X = s.X
+	case "arms":
+		h.Level, h.Y, h.Z = s.Level, s.Y, s.Z
+		h.X = (p.W - it.W) / 2
+	}
+	return h
+}
+
+// spot is the reverse of home.
+func spotOf(p *shop.Place, h *shop.Home) pack.Spot {
+	s := pack.Spot{Turned: h.Rot == 90, Cols: h.Cols, Row: h.Row, Slot: h.Slot, Level: h.Level}
+	switch p.Kind {
+	case "wall-field", "hook":
+		s.X, s.Y = h.X, h.Z
+	case "arms":
+		s.Y, s.Z = h.Y, h.Z
+	default:
+		s.X, s.Y = h.X, h.Y
+	}
+	return s
+}
+
+// grip of a parcel at a spot.
+func (e *Engine) grip(item, n, place int, s pack.Spot) access.Grip {
+	h := e.home(item, n, place, s)
+	return access.GripOf(&e.shop.Places[place], &e.shop.Items[item], &h)
+}
+
+// aside is how many things stand before a spot.
+func aside(p *shop.Place, s pack.Spot) int {
+	if p.Kind == "shelf" {
+		return s.Row
+	}
+	return 0
+}
+
+// spotCost is the weekly handling of n pieces at a spot, or why not.
+func (e *Engine) spotCost(item, n, place int, s pack.Spot, locked bool) (float64, string) {
+	u := &e.uses[item]
+	g := e.grip(item, n, place, s)
+	c, ok := e.ways.Weekly(u, place, g, aside(&e.shop.Places[place], s))
+	if !ok {
+		return 0, "out of reach"
+	}
+	if v := e.ways.Lift(u, place, g); v.Barred && !locked {
+		return 0, v.Why
+	}
+	return c * float64(n) / float64(u.Item.Number()), ""
+}
+
+// overloaded tells by how much n pieces more would overload the place or a
+// container round it; 0 when they would not.
+func (e *Engine) overloaded(item, n, place int) (weight.Weight, string) {
+	kg := e.shop.Items[item].KG * weight.Weight(n)
+	p := &e.shop.Places[place]
+	if p.Capacity > 0 && e.load[place]+kg > p.Capacity {
+		return e.load[place] + kg - p.Capacity, p.ID
+	}
+	for _, c := range e.within[place] {
+		if k := &e.shop.Containers[c]; k.Capacity > 0 && e.carried[c]+kg > k.Capacity {
+			return e.carried[c] + kg - k.Capacity, k.ID
+		}
+	}
+	return 0, ""
+}
+
+// best free spot for n pieces in a place.
+func (e *Engine) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
+	place := o.place
+	p := &e.shop.Places[place]
+	it := &e.shop.Items[item]
+	buf = buf[:0]
+	if over, _ := e.overloaded(item, n, place); over > 0 {
+		return pack.Spot{}, 0, buf, false
+	}
+	t := thing(p, it, n)
+	buf = e.spaces[place].Spots(t, buf)
+	if len(buf) > 0 {
+		buf = e.preferred(item, n, o, t, buf)
+	}
+	least, found, spot := math.Inf(1), false, pack.Spot{}
+	for _, s := range buf {
+		c, why := e.spotCost(item, n, place, s, false)
+		if why != "" {
+			continue
+		}
+		if c < least-1e-9 {
+			least, found, spot = c, true, s
+		}
+	}
+	return spot, least, buf, found
+}
+
+// preferred appends the free spots at the cheapest grips of a place.
+func (e *Engine) preferred(item, n int, o *option, t pack.Thing, buf []pack.Spot) []pack.Spot {
+	p, it := &e.shop.Places[o.place], &e.shop.Items[item]
+	if _, plane := e.spaces[o.place].(*pack.Plane); !plane {
+		return buf
+	}
+	h := shop.Home{Item: it.ID, Place: p.ID, N: n}
+	w, up := access.BlockSize(p, it, &h)
+	for _, g := range o.prefer {
+		x := min(max(0, g.X-w/2), p.W.MM()-w)
+		s := pack.Spot{X: length.MM(x), Y: length.MM(g.Z - up/2)}
+		if p.Kind == "drawer" || p.Kind == "deck" || p.Kind == "floor" {
+			s.Y = 0
+		}
+		if e.spaces[o.place].Allows(t, s) == nil {
+			buf = append(buf, s)
+		}
+	}
+	return buf
+}
+
+// put a parcel into a place.
+func (e *Engine) put(i, place int, s pack.Spot, cost float64) {
+	p := &e.parcels[i]
+	kg := e.shop.Items[p.item].KG * weight.Weight(p.n)
+	e.spaces[place].Put(i, thing(&e.shop.Places[place], &e.shop.Items[p.item], p.n), s)
+	e.load[place] += kg
+	for _, c := range e.within[place] {
+		e.carried[c] += kg
+	}
+	p.place, p.spot, p.cost = place, s, cost
+}
+
+// take a parcel out of its place.
+func (e *Engine) take(i int) {
+	p := &e.parcels[i]
+	kg := e.shop.Items[p.item].KG * weight.Weight(p.n)
+	e.spaces[p.place].Take(i)
+	e.load[p.place] -= kg
+	for _, c := range e.within[p.place] {
+		e.carried[c] -= kg
+	}
+	p.place, p.cost = none, e.homelessCost(p.item, p.n)
+}
+
+// homelessCost is what n pieces without a home count as, in seconds a week.
+func (e *Engine) homelessCost(item, n int) float64 {
+	it := &e.shop.Items[item]
+	return e.ways.Estimates.Homeless * it.UsesPerWeek * float64(n) / float64(it.Number())
+}

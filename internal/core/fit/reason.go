@@ -1,0 +1,405 @@
+package fit
+
+import (
+	"fmt"
+	"slices"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/pack"
+	"hobrak/internal/core/reach"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
+)
+
+// reason says why n pieces of an item found no home, and the smallest change
+// seen that would give them one.
+func (e *Engine) reason(item, n int) (why, change string) {
+	it := &e.shop.Items[item]
+	if len(e.shop.Places) == 0 {
+		return "there is no place yet", "make a place that holds " + list(it.Holding())
+	}
+	if len(e.fits[item]) == 0 {
+		return e.nowhere(item)
+	}
+	// Of the places that could take it when empty, the cheapest says what is in the way.
+	p := e.fits[item][0].place
+	return fmt.Sprintf("%s would take it but %s", e.shop.Places[p].ID, e.inTheWay(item, n, p)), e.freeSmallest(item, n)
+}
+
+// nowhere is the reason of what no place can take even when empty.
+func (e *Engine) nowhere(item int) (why, change string) {
+	it := &e.shop.Items[item]
+	held := 0
+	near := none
+	for p := range e.shop.Places {
+		if e.shop.Places[p].Takes(it) {
+			held++
+			if near == none {
+				near = p
+			}
+		}
+	}
+	if held == 0 {
+		return "no place holds things that are kept " + list(it.Holding()), "make a place that holds " + list(it.Holding())
+	}
+	best, text := -1.0, ""
+	for p := range e.shop.Places {
+		pl := &e.shop.Places[p]
+		if !pl.Takes(it) {
+			continue
+		}
+		if short := shortfall(pl, it); short > 0 && (best < 0 || short < best) {
+			best, text = short, fmt.Sprintf("%s: %s", pl.ID, e.bars[item][p])
+		}
+	}
+	if text == "" {
+		return fmt.Sprintf("%s: %s", e.shop.Places[near].ID, e.bars[item][near]), ""
+	}
+	return "too big for every place that could hold it; " + text, fmt.Sprintf("%.0f mm more in %s", best, text[:len(text)-len(text[indexColon(text):])])
+}
+
+func indexColon(s string) int {
+	for i := range s {
+		if s[i] == ':' {
+			return i
+		}
+	}
+	return len(s)
+}
+
+// shortfall is by how many millimetres a place is too small for one piece; 0 when size is not what bars it.
+func shortfall(p *shop.Place, it *shop.Item) float64 {
+	size := it.SizeIn(p.Kind)
+	short := 0.0
+	more := func(want, have float64) { short = max(short, want-have) }
+	w, h, d := size.W.MM(), size.H.MM(), size.D.MM()
+	switch p.Kind {
+	case "wall-field", "hook", "rail", "shelf":
+		more(w, p.W.MM())
+		more(h, p.H.MM())
+		more(d, p.D.MM())
+	case "drawer", "deck", "floor":
+		a, b := p.W.MM(), p.D.MM()
+		short = min(max(w-a, d-b), max(w-b, d-a))
+		more(h, p.H.MM())
+	case "sheet-bay":
+		s := []float64{w, h, d}
+		slices.Sort(s)
+		short = min(max(s[1]-p.D.MM(), s[2]-p.H.MM()), max(s[2]-p.D.MM(), s[1]-p.H.MM()))
+	}
+	return max(0, short)
+}
+
+// inTheWay says what bars n pieces from a place as it is filled now.
+func (e *Engine) inTheWay(item, n, place int) string {
+	it, p := &e.shop.Items[item], &e.shop.Places[place]
+	if over, what := e.overloaded(item, n, place); over > 0 {
+		return fmt.Sprintf("%s would carry %s too much", what, over)
+	}
+	t := thing(p, it, n)
+	spots := e.spaces[place].Spots(t, nil)
+	for _, s := range spots {
+		if _, why := e.spotCost(item, n, place, s, false); why != "" {
+			return why
+		}
+	}
+	if len(spots) > 0 {
+		return ""
+	}
+	if err := spaceOf(p, e.ways, place).Allows(t, firstSpot(p, t)); err != nil && p.Kind != "bin" && len(spaceOf(p, e.ways, place).Spots(t, nil)) == 0 {
+		return err.Error()
+	}
+	if b, ok := e.spaces[place].(*pack.Bin); ok {
+		return b.Allows(t, pack.Spot{}).Error()
+	}
+	return "what is in it leaves no free spot large enough"
+}
+
+// freeSmallest looks for the one thing whose leaving would make room.
+func (e *Engine) freeSmallest(item, n int) string {
+	it := &e.shop.Items[item]
+	for k := range e.fits[item] {
+		o := &e.fits[item][k]
+		best, name := -1.0, ""
+		for i := range e.parcels {
+			q := &e.parcels[i]
+			if q.place != o.place || q.fixed {
+				continue
+			}
+			if arms, ok := e.spaces[o.place].(*pack.Arms); ok && arms.Bears(i) {
+				continue
+			}
+			was := *q
+			e.take(i)
+			_, _, _, ok := e.best(item, n, o, nil)
+			e.put(i, was.place, was.spot, was.cost)
+			size := e.spaces[o.place].Takes(thing(&e.shop.Places[o.place], &e.shop.Items[q.item], q.n))
+			if ok && (best < 0 || size < best) {
+				best, name = size, e.shop.Items[q.item].Name
+			}
+		}
+		if name != "" {
+			return fmt.Sprintf("move %s out of %s", name, e.shop.Places[o.place].ID)
+		}
+	}
+	size := it.SizeIn(e.shop.Places[e.fits[item][0].place].Kind)
+	return fmt.Sprintf("another place like %s with %s × %s free", e.shop.Places[e.fits[item][0].place].ID, size.W, size.H)
+}
+
+// AsItIs puts the shop's own homes into the places, so that questions are
+// answered about the shop as it stands. What overlaps stays where it is said to be.
+func (e *Engine) AsItIs() {
+	e.reset()
+	for i := range e.shop.Items {
+		it := &e.shop.Items[i]
+		if !it.Needs() {
+			continue
+		}
+		for _, h := range e.ways.Index.Homes(it.ID) {
+			place := e.ways.PlaceNumber(h.Place)
+			e.parcels = append(e.parcels, parcel{item: i, n: h.Number(it), fixed: h.Locked, place: none})
+			e.put(len(e.parcels)-1, place, spotOf(&e.shop.Places[place], h), e.homeCost(i, h))
+		}
+	}
+}
+
+// Answer to the question whether an item may live at a spot.
+type Answer struct {
+	Allowed bool
+	Home    shop.Home // the spot, moved to the nearest one that is free when that is near
+	Why     string    // what forbids it
+	Here    float64   // seconds a week there
+	Now     float64   // seconds a week where it is now, or without a home
+	Load    weight.Weight
+	Room    weight.Weight // capacity, 0 when not rated
+	Caution string
+}
+
+// near is how far a dropped thing slides to a free spot, in µm.
+const near = 150_000
+
+// Try answers for all pieces of an item at a wished home. Only place, x, y, z,
+// rot, row, slot and level of the wish count. AsItIs must have been called.
+func (e *Engine) Try(item int, wish shop.Home) Answer {
+	it := &e.shop.Items[item]
+	place := e.ways.PlaceNumber(wish.Place)
+	p := &e.shop.Places[place]
+	out := Answer{Home: wish, Now: e.now(item), Room: p.Capacity}
+	out.Home.Item, out.Home.N = it.ID, 0
+	if why := barred(p, it, it.Number(), spaceOf(p, e.ways, place)); why != "" {
+		out.Why = why
+		return out
+	}
+	back := e.lift(item)
+	defer back()
+	n := it.Number()
+	out.Load = e.load[place] + it.KG*weight.Weight(n)
+	if over, what := e.overloaded(item, n, place); over > 0 {
+		out.Why = fmt.Sprintf("%s would carry %s too much", what, over)
+		return out
+	}
+	t := thing(p, it, n)
+	spot := spotOf(p, &out.Home)
+	err := e.spaces[place].Allows(t, spot)
+	if err != nil {
+		var ok bool
+		if spot, ok = e.nearest(p, t, spot, place); !ok {
+			out.Why = err.Error()
+			return out
+		}
+	}
+	cost, why := e.spotCost(item, n, place, spot, false)
+	if why != "" {
+		out.Why = why
+		return out
+	}
+	out.Allowed, out.Here, out.Home = true, cost, e.home(item, n, place, spot)
+	if v := e.ways.Lift(&e.uses[item], place, e.grip(item, n, place, spot)); v.Caution {
+		out.Caution = v.Why
+	}
+	return out
+}
+
+// nearest free spot to a wished one; in a field only a near one.
+func (e *Engine) nearest(p *shop.Place, t pack.Thing, wish pack.Spot, place int) (pack.Spot, bool) {
+	best, found := pack.Spot{}, false
+	least := int64(0)
+	spots := e.spaces[place].Spots(t, nil)
+	if pl, ok := e.spaces[place].(*pack.Plane); ok && len(pl.Rails) > 0 {
+		// A holder slides along its rail: try the wished x at each rail.
+		for _, z := range pl.Rails {
+			s := wish
+			s.Y = z - t.H
+			if pl.Allows(t, s) == nil {
+				spots = append(spots, s)
+			}
+		}
+	}
+	limit := int64(near)
+	switch p.Kind {
+	case "wall-field", "drawer", "deck", "floor", "shelf", "rail":
+	default:
+		limit = 1 << 60 // slots, arms, bins: anywhere in the place is meant
+	}
+	for _, s := range spots {
+		dx, dy := int64(s.X-wish.X), int64(s.Y-wish.Y)
+		if p.Kind == "rail" {
+			dx = int64(s.Slot-wish.Slot) * int64(p.RailPitch())
+		}
+		d := max(dx, -dx) + max(dy, -dy)
+		if d <= limit && (!found || d < least) {
+			best, least, found = s, d, true
+		}
+	}
+	return best, found
+}
+
+// lift takes all parcels of an item out and gives the way back.
+func (e *Engine) lift(item int) func() {
+	var was []saved
+	for i := range e.parcels {
+		if p := &e.parcels[i]; p.item == item && p.place != none {
+			was = append(was, saved{i, p.place, p.spot, p.cost})
+			e.take(i)
+		}
+	}
+	return func() {
+		for _, s := range was {
+			e.put(s.i, s.place, s.spot, s.cost)
+		}
+	}
+}
+
+// now is the weekly handling of an item as it stands.
+func (e *Engine) now(item int) float64 {
+	it := &e.shop.Items[item]
+	rest, sum := it.Number(), 0.0
+	for _, h := range e.ways.Index.Homes(it.ID) {
+		rest -= h.Number(it)
+		sum += e.homeCost(item, h)
+	}
+	if rest > 0 {
+		sum += e.homelessCost(item, rest)
+	}
+	return sum
+}
+
+// Find the best free home for all pieces of an item, nothing else moving.
+// AsItIs must have been called.
+func (e *Engine) Find(item int) (Answer, bool) {
+	n := e.shop.Items[item].Number()
+	back := e.lift(item)
+	least, place, spot := 0.0, none, pack.Spot{}
+	for k := range e.fits[item] {
+		o := &e.fits[item][k]
+		if place != none && o.least >= least {
+			break
+		}
+		s, c, _, ok := e.best(item, n, o, nil)
+		if ok && (place == none || c < least) {
+			least, place, spot = c, o.place, s
+		}
+	}
+	back()
+	if place == none {
+		why, change := e.reason(item, n)
+		if change != "" {
+			why += "; " + change
+		}
+		return Answer{Why: why, Now: e.now(item)}, false
+	}
+	return e.Try(item, e.home(item, n, place, spot)), true
+}
+
+// Better is a place that would cost less, and what bars it.
+type Better struct {
+	Place   string
+	Seconds float64
+	Barred  string
+}
+
+// Reasons why an item lives where it does.
+type Reasons struct {
+	Seconds float64 // a week
+	Order   int
+	Band    string
+	Station string // the station the parts are worked out from
+	Parts   []reach.Part
+	Fetch   float64
+	PutBack float64
+	Lift    reach.Verdict
+	Better  []Better
+}
+
+// Explain a home of an item. AsItIs must have been called.
+func (e *Engine) Explain(item int, h *shop.Home) Reasons {
+	u := &e.uses[item]
+	place := e.ways.PlaceNumber(h.Place)
+	p := &e.shop.Places[place]
+	s := spotOf(p, h)
+	g := access.GripOf(p, u.Item, h)
+	out := Reasons{Seconds: e.now(item), Lift: e.ways.Lift(u, place, g)}
+	station := none
+	if ss := u.Stations(); len(ss) > 0 {
+		station = ss[0]
+		out.Station = e.shop.Stations[station].Name
+	}
+	errand, ok := e.ways.Errand(u, place, g, aside(p, s), station)
+	out.Band = errand.Band.String()
+	if ok {
+		t := reach.Fetch(errand)
+		out.Parts, out.Fetch, out.PutBack, out.Order = t.Parts, t.Fetch, t.PutBack, reach.Order(errand)
+	} else {
+		out.Order = 4
+	}
+	n := u.Item.Number()
+	back := e.lift(item)
+	for k := range e.fits[item] {
+		o := &e.fits[item][k]
+		if o.least >= out.Seconds-.05 || len(out.Better) == 3 {
+			break
+		}
+		if o.place == place {
+			continue
+		}
+		b := Better{Place: e.shop.Places[o.place].ID, Seconds: o.least}
+		if _, c, _, ok := e.best(item, n, o, nil); ok {
+			if c >= out.Seconds-.05 {
+				b.Barred = "the good spots in it are taken"
+			} else {
+				b.Seconds = c
+			}
+		} else {
+			b.Barred = e.inTheWay(item, n, o.place)
+		}
+		out.Better = append(out.Better, b)
+	}
+	back()
+	return out
+}
+
+// OrderOf a home from 1 to 4, see reach.Order; 4 also for what cannot be reached.
+func (e *Engine) OrderOf(item int, h *shop.Home) int {
+	u := &e.uses[item]
+	place := e.ways.PlaceNumber(h.Place)
+	p := &e.shop.Places[place]
+	worst := 0
+	stations := u.Stations()
+	if len(stations) == 0 {
+		stations = []int{none}
+	}
+	for _, s := range stations {
+		errand, ok := e.ways.Errand(u, place, access.GripOf(p, u.Item, h), aside(p, spotOf(p, h)), s)
+		if !ok {
+			return 4
+		}
+		worst = max(worst, reach.Order(errand))
+	}
+	return worst
+}
+
+// Seconds a week of an item as it stands.
+func (e *Engine) Seconds(item int) float64 { return e.now(item) }
+
+// Map of the ways the engine works with.
+func (e *Engine) Map() *access.Map { return e.ways }

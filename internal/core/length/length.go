@@ -1,0 +1,143 @@
+// Package length holds distances as whole micrometres, exact enough for both
+// the metric system and sixty-fourths of an inch, and reads and writes them
+// the way people note them down in a workshop.
+package length
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+)
+
+// Length is a distance in micrometres. The zero value is no distance.
+type Length int64
+
+// Common lengths.
+const (
+	Micrometre Length = 1
+	Millimetre        = 1000 * Micrometre
+	Centimetre        = 10 * Millimetre
+	Metre             = 1000 * Millimetre
+	Inch              = 25400 * Micrometre
+	Foot              = 12 * Inch
+)
+
+// Max is the longest distance Parse accepts; no room is a kilometre long.
+const Max = 1000 * Metre
+
+// System is the way a length is written when no unit is given.
+type System string
+
+// The two systems. In Metric a bare number is millimetres, in Imperial inches.
+const (
+	Metric   System = "metric"
+	Imperial System = "imperial"
+)
+
+// MM makes a length of so many millimetres, rounded to the micrometre.
+func MM(mm float64) Length { return Length(math.Round(mm * 1000)) }
+
+// MM gives the length in millimetres.
+func (l Length) MM() float64 { return float64(l) / 1000 }
+
+// Metres gives the length in metres.
+func (l Length) Metres() float64 { return float64(l) / 1e6 }
+
+// String writes the length in millimetres, as "1200 mm".
+func (l Length) String() string { return Style{System: Metric}.Format(l) }
+
+// MarshalJSON writes millimetres with at most three decimals, as the shop file has them.
+func (l Length) MarshalJSON() ([]byte, error) {
+	return []byte(strconv.FormatFloat(l.MM(), 'f', -1, 64)), nil
+}
+
+// UnmarshalJSON reads a number of millimetres.
+func (l *Length) UnmarshalJSON(b []byte) error {
+	mm, err := strconv.ParseFloat(string(b), 64)
+	if err != nil {
+		return fmt.Errorf("a length is a number of millimetres, not %s", b)
+	}
+	if math.Abs(mm) > Max.MM() {
+		return fmt.Errorf("%s mm is longer than %d m", b, int(Max.Metres()))
+	}
+	*l = MM(mm)
+	return nil
+}
+
+// Style says how lengths are written.
+type Style struct {
+	System System
+	// Unit is "mm", "cm" or "m" in the metric system; empty means mm.
+	Unit string
+	// Denominator is the finest fraction of an inch: 8, 16, 32 or 64; 0 means 16.
+	Denominator int
+}
+
+// Format writes a length in the style. What it writes, Parse reads back to
+// within half of the last step written.
+func (s Style) Format(l Length) string {
+	if s.System == Imperial {
+		return s.feetInches(l)
+	}
+	switch s.Unit {
+	case "cm":
+		return trimmed(l, Centimetre, 2) + " cm"
+	case "m":
+		return trimmed(l, Metre, 3) + " m"
+	default:
+		return trimmed(l, Millimetre, 1) + " mm"
+	}
+}
+
+func trimmed(l, unit Length, decimals int) string {
+	s := strconv.FormatFloat(float64(l)/float64(unit), 'f', decimals, 64)
+	s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
+	if s == "-0" {
+		return "0"
+	}
+	return s
+}
+
+func (s Style) feetInches(l Length) string {
+	den := int64(s.Denominator)
+	if den == 0 {
+		den = 16
+	}
+	sign := ""
+	if l < 0 {
+		sign, l = "-", -l
+	}
+	// Steps of 1/den inch, rounded half up.
+	steps := (int64(l)*den + int64(Inch)/2) / int64(Inch)
+	if steps == 0 {
+		return `0"`
+	}
+	feet := steps / (12 * den)
+	steps -= feet * 12 * den
+	inches, num := steps/den, steps%den
+	d := den
+	for num > 0 && num%2 == 0 {
+		num, d = num/2, d/2
+	}
+	var out string
+	if feet > 0 {
+		out = fmt.Sprintf("%d'", feet)
+	}
+	switch {
+	case inches > 0 && num > 0:
+		out = join(out, fmt.Sprintf(`%d %d/%d"`, inches, num, d))
+	case inches > 0:
+		out = join(out, fmt.Sprintf(`%d"`, inches))
+	case num > 0:
+		out = join(out, fmt.Sprintf(`%d/%d"`, num, d))
+	}
+	return sign + out
+}
+
+func join(a, b string) string {
+	if a == "" {
+		return b
+	}
+	return a + " " + b
+}

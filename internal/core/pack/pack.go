@@ -1,0 +1,255 @@
+// Package pack puts things into places so that nothing overlaps, nothing
+// sticks out and hand room is kept. Each kind of space offers the spots where a
+// thing may go beside what is already there; what is offered fits exactly.
+// Lengths are micrometres.
+package pack
+
+import (
+	"fmt"
+	"slices"
+
+	"hobrak/internal/core/length"
+)
+
+// Thing is what is to be packed: N alike, each W × H × D, with hand room Gap to
+// its neighbours. What the three sizes mean depends on the space.
+type Thing struct {
+	W, H, D length.Length
+	N       int
+	Gap     length.Length
+	Turn    bool // may be turned by 90°
+	Lean    bool // in a bin it stands on end and may stick out of the top
+}
+
+// Spot in a space. Which fields are used depends on the kind of space.
+type Spot struct {
+	X, Y, Z length.Length
+	Turned  bool
+	Row     int
+	Slot    int
+	Level   int
+	Cols    int // pieces side by side before the next row begins
+}
+
+// Space holds things, known by a number the caller chooses.
+type Space interface {
+	// Spots appends every spot worth trying for the thing; each of them is free.
+	Spots(t Thing, dst []Spot) []Spot
+	// Allows tells why a thing cannot be at a spot; nil means it can.
+	Allows(t Thing, s Spot) error
+	// Put a thing at a spot that is allowed.
+	Put(id int, t Thing, s Spot)
+	// Take a thing away again.
+	Take(id int)
+	// Used and Room say how full the space is, in a unit of its own: an area,
+	// a length, a number of slots or a volume. Any set of things that fits
+	// uses at most Room, so the two serve as a bound as well.
+	Used() float64
+	Room() float64
+	// Takes is what a thing adds to Used.
+	Takes(t Thing) float64
+}
+
+// rect is a placed block with the hand room its thing wants.
+type rect struct {
+	id         int
+	x, y, w, h length.Length
+	gap        length.Length
+	takes      float64
+}
+
+// Plane is a rectangle seen from the front (a wall field) or from above (a
+// drawer, a deck, a floor). A thing's W lies along the plane's width; its H
+// along the plane's height on a wall. Lying things give their depth as H.
+type Plane struct {
+	W, H length.Length
+	// Rails are heights at which things hang by their top edge; without rails
+	// they may hang anywhere.
+	Rails []length.Length
+	// Single allows one thing only, as a hook does.
+	Single bool
+	// Lying planes are seen from above: what does not fit is too deep, not too high.
+	Lying bool
+
+	placed []rect
+}
+
+func (p *Plane) block(t Thing, turned bool, cols int) (w, h length.Length) {
+	w, h = t.W, t.H
+	if turned {
+		w, h = h, w
+	}
+	n := max(t.N, 1)
+	if cols <= 0 || cols > n {
+		cols = n
+	}
+	rows := (n + cols - 1) / cols
+	return length.Length(cols)*w + length.Length(cols-1)*t.Gap, length.Length(rows)*h + length.Length(rows-1)*t.Gap
+}
+
+// shapes lists the ways to lay n alike out as a block: rows that fit the width.
+func (p *Plane) shapes(t Thing, yield func(turned bool, cols int, w, h length.Length)) {
+	n := max(t.N, 1)
+	for _, turned := range [2]bool{false, true} {
+		if turned && (!t.Turn || t.W == t.H) {
+			continue
+		}
+		tried := 0
+		last := 0
+		for rows := 1; rows <= n && tried < 6; rows++ {
+			if rows > 1 && len(p.Rails) > 0 {
+				break // several rows would hang from several rails: they are separate homes
+			}
+			cols := (n + rows - 1) / rows
+			if cols == last {
+				continue
+			}
+			last = cols
+			if w, h := p.block(t, turned, cols); w <= p.W && h <= p.H {
+				tried++
+				yield(turned, cols, w, h)
+			}
+		}
+	}
+}
+
+// Spots are the corners left and below which nothing more can be pushed: any
+// free spot can be slid to one of them without touching anything.
+func (p *Plane) Spots(t Thing, dst []Spot) []Spot {
+	if p.Single && (len(p.placed) > 0 || t.N > 1) {
+		return dst
+	}
+	p.shapes(t, func(turned bool, cols int, w, h length.Length) {
+		var ys []length.Length
+		if len(p.Rails) > 0 {
+			for _, z := range p.Rails {
+				if z >= h && z <= p.H {
+					ys = append(ys, z-h)
+				}
+			}
+		} else {
+			ys = append(ys, 0)
+			if top := p.H - h; top > 0 {
+				ys = append(ys, top)
+			}
+			for i := range p.placed {
+				r := &p.placed[i]
+				if y := r.y + r.h + max(r.gap, t.Gap); y+h <= p.H {
+					ys = append(ys, y)
+				}
+			}
+		}
+		slices.Sort(ys)
+		ys = slices.Compact(ys)
+		for _, y := range ys {
+			dst = p.along(t, turned, cols, w, h, y, dst)
+		}
+	})
+	return dst
+}
+
+// along finds the leftmost free spots at height y: from the left edge and to
+// the right of each block that is level with it, and at the right edge.
+func (p *Plane) along(t Thing, turned bool, cols int, w, h, y length.Length, dst []Spot) []Spot {
+	try := func(x length.Length) {
+		if x >= 0 && x+w <= p.W && p.free(x, y, w, h, t.Gap) {
+			dst = append(dst, Spot{X: x, Y: y, Turned: turned, Cols: cols})
+		}
+	}
+	try(0)
+	for i := range p.placed {
+		r := &p.placed[i]
+		g := max(r.gap, t.Gap)
+		if r.y < y+h+g && y < r.y+r.h+g {
+			try(r.x + r.w + g)
+		}
+	}
+	if x := p.W - w; x > 0 {
+		try(x)
+	}
+	return dst
+}
+
+func (p *Plane) free(x, y, w, h, gap length.Length) bool {
+	for i := range p.placed {
+		r := &p.placed[i]
+		g := max(r.gap, gap)
+		if r.x < x+w+g && x < r.x+r.w+g && r.y < y+h+g && y < r.y+r.h+g {
+			return false
+		}
+	}
+	return true
+}
+
+// Allows checks a spot.
+func (p *Plane) Allows(t Thing, s Spot) error {
+	if s.Turned && !t.Turn {
+		return fmt.Errorf("it may not be turned here")
+	}
+	w, h := p.block(t, s.Turned, s.Cols)
+	switch {
+	case w > p.W:
+		return fmt.Errorf("%s too wide", w-p.W)
+	case h > p.H && p.Lying:
+		return fmt.Errorf("%s too deep", h-p.H)
+	case h > p.H:
+		return fmt.Errorf("%s too high", h-p.H)
+	case s.X < 0 || s.Y < 0 || s.X+w > p.W || s.Y+h > p.H:
+		return fmt.Errorf("it would stick out of the place")
+	case p.Single && t.N > 1:
+		return fmt.Errorf("a hook holds one thing")
+	case p.Single && len(p.placed) > 0:
+		return fmt.Errorf("the hook holds one thing and is taken")
+	}
+	if len(p.Rails) > 0 {
+		onRail := false
+		for _, z := range p.Rails {
+			onRail = onRail || s.Y+h == z
+		}
+		if !onRail {
+			return fmt.Errorf("its top is not at a rail")
+		}
+	}
+	if !p.free(s.X, s.Y, w, h, t.Gap) {
+		return fmt.Errorf("it would be too close to what hangs or lies there")
+	}
+	return nil
+}
+
+// Put a thing.
+func (p *Plane) Put(id int, t Thing, s Spot) {
+	w, h := p.block(t, s.Turned, s.Cols)
+	p.placed = append(p.placed, rect{id, s.X, s.Y, w, h, t.Gap, p.Takes(t)})
+}
+
+// Take a thing.
+func (p *Plane) Take(id int) { p.placed = without(p.placed, id) }
+
+// Used area in µm², without hand room.
+func (p *Plane) Used() float64 { return used(p.placed) }
+
+// Room is the area in µm².
+func (p *Plane) Room() float64 { return float64(p.W) * float64(p.H) }
+
+// Takes is the bare area of the pieces.
+func (p *Plane) Takes(t Thing) float64 {
+	return float64(max(t.N, 1)) * float64(t.W) * float64(t.H)
+}
+
+// without takes the block of a thing out, keeping the order of the others.
+func without(placed []rect, id int) []rect {
+	for i := range placed {
+		if placed[i].id == id {
+			return slices.Delete(placed, i, i+1)
+		}
+	}
+	return placed
+}
+
+func used(placed []rect) float64 {
+	sum := 0.0
+	for i := range placed {
+		sum += placed[i].takes
+	}
+	return sum
+}

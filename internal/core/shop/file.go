@@ -1,0 +1,191 @@
+package shop
+
+import (
+	"bytes"
+	"encoding/json"
+	"reflect"
+
+	"hobrak/internal/core/length"
+)
+
+// Read reads and checks a shop file. The error is *Faults: every fault with its
+// path, the first twenty of them.
+func Read(data []byte) (*Shop, error) {
+	faults := &Faults{}
+	n := readNode(data, faults)
+	if n == nil {
+		return nil, faults
+	}
+	if newer(n, faults) {
+		return nil, faults
+	}
+	s := &Shop{}
+	bind(n, reflect.ValueOf(s).Elem(), "", field{}, faults)
+	if len(faults.List) > 0 {
+		return nil, faults
+	}
+	if err := s.Validate(); err != nil {
+		return nil, err
+	}
+	return s, nil
+}
+
+// newer refuses a future version before its unknown fields confuse anybody.
+func newer(n *node, faults *Faults) bool {
+	if n.kind != objectNode {
+		faults.add("", "a shop file is an object, not %s", n.kind)
+		return true
+	}
+	for _, m := range n.members {
+		if m.name == "version" && m.value.kind == numberNode && m.value.text != "1" {
+			faults.add("version", "this is version %s of the format; this Hobrak reads version %d", firstWord([]byte(m.value.text)), Version)
+			return true
+		}
+	}
+	return false
+}
+
+// ReadEntity reads one entity of a shop, as an item or a home, with the checks
+// that need nothing but itself. Faults carry paths below path.
+func ReadEntity[T any](data []byte, path string) (T, error) {
+	var out T
+	faults := &Faults{}
+	if n := readNode(data, faults); n != nil {
+		bind(n, reflect.ValueOf(&out).Elem(), path, field{}, faults)
+	}
+	return out, faults.orNil()
+}
+
+// Write writes a shop file. The same shop always gives the same bytes, and
+// reading them gives the same shop.
+func Write(s *Shop) []byte {
+	raw, err := json.Marshal(s)
+	if err != nil {
+		panic("a shop always has a JSON form: " + err.Error())
+	}
+	n := readNode(raw, &Faults{})
+	var b bytes.Buffer
+	lay(&b, n, 0)
+	b.WriteByte('\n')
+	return b.Bytes()
+}
+
+// lineWidth is where a value is broken over several lines.
+const lineWidth = 180
+
+// lay writes short values on one line and breaks long ones, so that a shop file
+// reads well and its versions compare line by line.
+func lay(b *bytes.Buffer, n *node, depth int) {
+	short := flat(n)
+	if len(short)+2*depth <= lineWidth || n.kind != arrayNode && n.kind != objectNode {
+		b.Write(short)
+		return
+	}
+	open, end := byte('{'), byte('}')
+	if n.kind == arrayNode {
+		open, end = '[', ']'
+	}
+	b.WriteByte(open)
+	line := func(i int) {
+		if i > 0 {
+			b.WriteByte(',')
+		}
+		b.WriteByte('\n')
+		b.Write(bytes.Repeat([]byte("  "), depth+1))
+	}
+	for i, x := range n.list {
+		line(i)
+		lay(b, x, depth+1)
+	}
+	for i, m := range n.members {
+		line(i)
+		b.Write(quote(m.name))
+		b.WriteString(": ")
+		lay(b, m.value, depth+1)
+	}
+	b.WriteByte('\n')
+	b.Write(bytes.Repeat([]byte("  "), depth))
+	b.WriteByte(end)
+}
+
+func flat(n *node) []byte {
+	var b bytes.Buffer
+	switch n.kind {
+	case nullNode:
+		b.WriteString("null")
+	case boolNode:
+		if n.yes {
+			b.WriteString("true")
+		} else {
+			b.WriteString("false")
+		}
+	case numberNode:
+		b.WriteString(n.text)
+	case stringNode:
+		b.Write(quote(n.text))
+	case arrayNode:
+		b.WriteByte('[')
+		for i, x := range n.list {
+			if i > 0 {
+				b.WriteString(", ")
+			}
+			b.Write(flat(x))
+		}
+		b.WriteByte(']')
+	case objectNode:
+		b.WriteString("{ ")
+		for i, m := range n.members {
+			if i > 0 {
+				b.WriteString(", ")
+			}
+			b.Write(quote(m.name))
+			b.WriteString(": ")
+			b.Write(flat(m.value))
+		}
+		b.WriteString(" }")
+	}
+	return b.Bytes()
+}
+
+func quote(s string) []byte {
+	var b bytes.Buffer
+	enc := json.NewEncoder(&b)
+	enc.SetEscapeHTML(false)
+	_ = enc.Encode(s)
+	return bytes.TrimRight(b.Bytes(), "\n")
+}
+
+// Clone is a deep copy.
+func (s *Shop) Clone() *Shop {
+	raw, err := json.Marshal(s)
+	if err != nil {
+		panic("a shop always has a JSON form: " + err.Error())
+	}
+	out := &Shop{}
+	if err := json.Unmarshal(raw, out); err != nil {
+		panic("a shop's own JSON can be read: " + err.Error())
+	}
+	return out
+}
+
+// HandRoom is the space an item wants to its neighbours: its own clearance or 20 mm.
+func (it *Item) HandRoom() length.Length {
+	if it.Clearance != nil {
+		return *it.Clearance
+	}
+	return DefaultHandRoom
+}
+
+// DefaultHandRoom is kept between neighbours unless an item says otherwise.
+const DefaultHandRoom = 20 * length.Millimetre
+
+// Number is how many alike the item stands for.
+func (it *Item) Number() int {
+	if it.Count == 0 {
+		return 1
+	}
+	return it.Count
+}
+
+// Needs tells whether the item needs a home in the shop: what is only wished for does not yet.
+func (it *Item) Needs() bool { return it.Status != "wished" }

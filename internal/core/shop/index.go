@@ -1,0 +1,288 @@
+package shop
+
+import (
+	"maps"
+	"slices"
+
+	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/length"
+)
+
+// Index finds the parts of a shop by id. It holds for as long as the shop's
+// lists are not changed.
+type Index struct {
+	shop       *Shop
+	areas      map[string]*Area
+	stations   map[string]*Station
+	containers map[string]*Container
+	places     map[string]*Place
+	items      map[string]*Item
+	homes      map[string][]*Home
+}
+
+// NewIndex indexes a shop. Of parts with the same id the first is found.
+func NewIndex(s *Shop) *Index {
+	ix := &Index{shop: s, areas: map[string]*Area{}, stations: map[string]*Station{}, containers: map[string]*Container{},
+		places: map[string]*Place{}, items: map[string]*Item{}, homes: map[string][]*Home{}}
+	for i := range s.Areas {
+		first(ix.areas, s.Areas[i].ID, &s.Areas[i])
+	}
+	for i := range s.Stations {
+		first(ix.stations, s.Stations[i].ID, &s.Stations[i])
+	}
+	for i := range s.Containers {
+		first(ix.containers, s.Containers[i].ID, &s.Containers[i])
+	}
+	for i := range s.Places {
+		first(ix.places, s.Places[i].ID, &s.Places[i])
+	}
+	for i := range s.Items {
+		first(ix.items, s.Items[i].ID, &s.Items[i])
+	}
+	for i := range s.Homes {
+		h := &s.Homes[i]
+		ix.homes[h.Item] = append(ix.homes[h.Item], h)
+	}
+	return ix
+}
+
+func first[T any](m map[string]T, id string, v T) {
+	if _, ok := m[id]; !ok {
+		m[id] = v
+	}
+}
+
+// Area by id; the empty id is the main area. Nil when there is none.
+func (ix *Index) Area(id string) *Area {
+	if id == "" && len(ix.shop.Areas) > 0 {
+		return &ix.shop.Areas[0]
+	}
+	return ix.areas[id]
+}
+
+// Station by id, nil when there is none. The same holds for the others.
+func (ix *Index) Station(id string) *Station     { return ix.stations[id] }
+func (ix *Index) Container(id string) *Container { return ix.containers[id] }
+func (ix *Index) Place(id string) *Place         { return ix.places[id] }
+func (ix *Index) Item(id string) *Item           { return ix.items[id] }
+
+// Homes of an item.
+func (ix *Index) Homes(item string) []*Home { return ix.homes[item] }
+
+// Chain lists the containers a position is in, innermost first, and the
+// position of the outermost, which is not in a container.
+func (ix *Index) Chain(at *At) ([]*Container, *At) {
+	var chain []*Container
+	for at.In != "" && len(chain) < 32 {
+		c := ix.Container(at.In)
+		if c == nil {
+			break
+		}
+		chain = append(chain, c)
+		at = &c.At
+	}
+	return chain, at
+}
+
+func (ix *Index) loops(id string) bool {
+	seen := map[string]bool{}
+	for c := ix.Container(id); c != nil; c = ix.Container(c.At.In) {
+		if seen[c.ID] {
+			return true
+		}
+		seen[c.ID] = true
+	}
+	return false
+}
+
+// Geometry of the point, in millimetres.
+func (p Point) Geometry() geometry.Point { return geometry.Point{X: p[0].MM(), Y: p[1].MM()} }
+
+// Outline of the area on the floor.
+func (a *Area) Outline() geometry.Polygon {
+	out := make(geometry.Polygon, len(a.Corners))
+	for i, c := range a.Corners {
+		out[i] = c.Geometry()
+	}
+	return out
+}
+
+// WallIndex finds a wall by id, -1 when there is none.
+func (a *Area) WallIndex(id string) int {
+	return slices.IndexFunc(a.Walls, func(w Wall) bool { return w.ID == id })
+}
+
+// Wall by id, nil when there is none.
+func (a *Area) Wall(id string) *Wall {
+	if i := a.WallIndex(id); i >= 0 {
+		return &a.Walls[i]
+	}
+	return nil
+}
+
+// Frame says how a wall lies on the floor: from Origin along Along, with Inward
+// pointing into the area. Length is that of the side.
+type Frame struct {
+	Origin, Along, Inward geometry.Point
+	Length                length.Length
+}
+
+// Frame of wall i.
+func (a *Area) Frame(i int) Frame {
+	e := a.Outline().Edge(i)
+	d := e.B.Sub(e.A)
+	u := d.Unit()
+	return Frame{Origin: e.A, Along: u, Inward: geometry.Point{X: u.Y, Y: -u.X}, Length: length.MM(d.Norm())}
+}
+
+// Spot is the point x along the wall and out from it.
+func (f Frame) Spot(x, out float64) geometry.Point {
+	return f.Origin.Add(f.Along.Mul(x)).Add(f.Inward.Mul(out))
+}
+
+// Coordinates of a point on the floor: along the wall and out from it.
+func (f Frame) Coordinates(p geometry.Point) (x, out float64) {
+	d := p.Sub(f.Origin)
+	return d.Dot(f.Along), d.Dot(f.Inward)
+}
+
+// TopAt is the height of the wall at x.
+func (w *Wall) TopAt(x length.Length) length.Length {
+	p := w.Profile
+	for i := 1; i < len(p); i++ {
+		if x <= p[i][0] || i == len(p)-1 {
+			run := float64(p[i][0] - p[i-1][0])
+			share := min(1, max(0, float64(x-p[i-1][0])/run))
+			return p[i-1][1] + length.Length(share*float64(p[i][1]-p[i-1][1]))
+		}
+	}
+	return 0
+}
+
+// TopOver is the lowest height of the wall between two spots.
+func (w *Wall) TopOver(from, to length.Length) length.Length {
+	low := min(w.TopAt(from), w.TopAt(to))
+	for _, p := range w.Profile {
+		if p[0] > from && p[0] < to {
+			low = min(low, p[1])
+		}
+	}
+	return low
+}
+
+// SlotCount is the number of slots of a place.
+func (p *Place) SlotCount() int {
+	n := 0
+	for _, r := range p.Slots {
+		n += r.N
+	}
+	return n
+}
+
+// SlotAt gives the size of slot i and its left edge.
+func (p *Place) SlotAt(i int) (SlotRun, length.Length) {
+	var x length.Length
+	for _, r := range p.Slots {
+		if i < r.N {
+			return r, x + length.Length(i)*r.W
+		}
+		i -= r.N
+		x += length.Length(r.N) * r.W
+	}
+	return SlotRun{}, x
+}
+
+// RailPitch is the spacing of a rail's positions.
+func (p *Place) RailPitch() length.Length {
+	if p.Pitch > 0 {
+		return p.Pitch
+	}
+	return 25 * length.Millimetre
+}
+
+// FillFactor is the share of a bin's volume that can be used.
+func (p *Place) FillFactor() float64 {
+	if p.Fill > 0 {
+		return p.Fill
+	}
+	return 0.6
+}
+
+// Number is how many of the item live in this home.
+func (h *Home) Number(it *Item) int {
+	if h.N > 0 {
+		return h.N
+	}
+	return it.Number()
+}
+
+// Holding lists the ways an item can be held: what it says, else what its kind suggests.
+func (it *Item) Holding() []string {
+	if len(it.Hold) > 0 {
+		return it.Hold
+	}
+	switch it.Kind {
+	case "board":
+		return []string{"arms"}
+	case "sheet":
+		return []string{"lean"}
+	case "f-clamp", "bar-clamp", "parallel-clamp", "pipe-clamp", "saw", "square", "hammer", "mallet", "jig", "template":
+		return []string{"hang", "flat"}
+	default:
+		return []string{"flat", "stand"}
+	}
+}
+
+// Turns tells whether the item may be turned by 90 degrees in a place of that kind.
+func (it *Item) Turns(placeKind string) bool {
+	if it.Turn != nil {
+		return *it.Turn
+	}
+	switch placeKind {
+	case "drawer", "deck", "floor":
+		return true
+	}
+	return false
+}
+
+// SizeIn is the size of one piece as it is kept in a kind of place: lying flat
+// in drawers, and on shelves, decks and floors unless it stands there.
+func (it *Item) SizeIn(placeKind string) Size {
+	if it.Flat != nil {
+		hold := it.Holding()
+		lies := slices.Contains(hold, "flat")
+		switch placeKind {
+		case "drawer":
+			if lies {
+				return *it.Flat
+			}
+		case "shelf", "deck", "floor":
+			if lies && !slices.Contains(hold, "stand") {
+				return *it.Flat
+			}
+		}
+	}
+	return Size{W: it.W, H: it.H, D: it.D}
+}
+
+// holds says which ways of holding a kind of place offers.
+var holds = map[string][]string{
+	"wall-field": {"hang"}, "hook": {"hang"}, "rail": {"hang", "magnet", "slot"}, "shelf": {"stand", "flat", "bin"}, "deck": {"stand", "flat"},
+	"drawer": {"flat", "slot"}, "slots": {"slot", "hang"}, "arms": {"arms"}, "bin": {"bin", "lean"}, "sheet-bay": {"lean"}, "floor": {"stand", "lean"},
+}
+
+// Offers lists the ways of holding a place offers.
+func (p *Place) Offers() []string {
+	if p.Kind == "wall-field" && (p.Style == "screw" || p.Style == "board") {
+		return []string{"hang", "flat"}
+	}
+	return holds[p.Kind]
+}
+
+// Takes tells whether the place offers a way the item can be held.
+func (p *Place) Takes(it *Item) bool {
+	offers := p.Offers()
+	return slices.ContainsFunc(it.Holding(), func(h string) bool { return slices.Contains(offers, h) })
+}
+
+func sortedKeys[V any](m map[string]V) []string { return slices.Sorted(maps.Keys(m)) }

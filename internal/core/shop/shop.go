@@ -1,0 +1,356 @@
+// Package shop is the model everything else works on: the areas of a workshop
+// with their walls, the stations, containers and places in them, the items,
+// and the homes that say where each item lives. It reads and writes the shop
+// file (docs/format), whose field names are the json tags here; the tags need,
+// enum, over, min and max state what a field may hold and are enforced when a
+// file is read and published in the JSON Schema.
+//
+// Lengths are in millimetres, weights in kilograms, angles in degrees
+// (anticlockwise seen from above) and times in seconds wherever a file is read
+// or written.
+package shop
+
+import (
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/weight"
+)
+
+// Format and Version identify the shop files this package reads and writes.
+const (
+	Format  = "hobrak-shop"
+	Version = 1
+)
+
+// Shop is the whole of a shop file.
+type Shop struct {
+	Format     string      `json:"format" need:"yes" enum:"hobrak-shop" doc:"always hobrak-shop"`
+	Version    int         `json:"version" need:"yes" doc:"version of the format, 1"`
+	Settings   Settings    `json:"shop" need:"yes" doc:"what holds for the whole shop"`
+	Areas      []Area      `json:"areas" need:"yes" doc:"rooms and other spots that store things; the first is the main one"`
+	Circuits   []Circuit   `json:"circuits,omitempty" doc:"electrical circuits that outlets belong to"`
+	Stations   []Station   `json:"stations,omitempty" doc:"where one stands and works"`
+	Containers []Container `json:"containers,omitempty" doc:"cabinets, carts and whatever else holds places"`
+	Places     []Place     `json:"places,omitempty" doc:"whatever holds items"`
+	Items      []Item      `json:"items,omitempty" doc:"things that need a home, one entry for several alike"`
+	Homes      []Home      `json:"homes,omitempty" doc:"where items live"`
+	Modes      []Mode      `json:"modes,omitempty" doc:"arrangements of the floor; the positions elsewhere in the file hold when a mode does not say otherwise"`
+	Fit        *FitReport  `json:"fit,omitempty" doc:"written by hobrak fit: what the homes in this file cost"`
+}
+
+// Settings hold for the whole shop.
+type Settings struct {
+	Name            string             `json:"name" need:"yes" doc:"what the shop is called"`
+	Units           length.System      `json:"units" need:"yes" enum:"metric|imperial" doc:"units shown and assumed for bare numbers that people type; the file itself is always metric"`
+	SessionsPerWeek float64            `json:"sessions_per_week,omitempty" min:"0" max:"50" doc:"how often the shop is used in a week"`
+	GrowthReserve   float64            `json:"growth_reserve,omitempty" min:"0" max:"0.9" doc:"share of each place to keep free"`
+	People          []Person           `json:"people,omitempty" doc:"who uses the shop; the first one's reach counts"`
+	Ways            *Ways              `json:"ways,omitempty" doc:"ways of working, each from 0 to 1"`
+	Fixing          string             `json:"fixing,omitempty" enum:"anything|few-holes|none" doc:"what may be fixed to the building"`
+	Estimates       map[string]float64 `json:"estimates,omitempty" doc:"own values for the estimates of docs/rules, by name"`
+	Notes           string             `json:"notes,omitempty" doc:"free text"`
+}
+
+// Person is somebody who fetches things.
+type Person struct {
+	ID         string                   `json:"id" need:"yes" doc:"unique name"`
+	Stature    length.Length            `json:"stature" need:"yes" min:"500" max:"2500" doc:"body height without shoes"`
+	LeftHanded bool                     `json:"left_handed,omitempty" doc:"prefers the left hand"`
+	Child      bool                     `json:"child,omitempty" doc:"things flagged child are kept from this person"`
+	Lean       *length.Length           `json:"lean,omitempty" min:"0" max:"400" doc:"how far this person leans over an obstacle; 250 when left out"`
+	Measured   map[string]length.Length `json:"measured,omitempty" doc:"heights measured instead of derived: eye, shoulder, elbow, hip, fingertip, knee, arm"`
+}
+
+// Ways of working; each share runs from 0 to 1.
+type Ways struct {
+	Open      float64 `json:"open" min:"0" max:"1" doc:"1 everything in sight, 0 everything behind doors"`
+	ByMachine float64 `json:"by_machine" min:"0" max:"1" doc:"1 things live with their machine, 0 by frequency at the bench"`
+}
+
+// Area is a room or another spot that stores things.
+type Area struct {
+	ID          string   `json:"id" need:"yes" doc:"unique name"`
+	Name        string   `json:"name,omitempty" doc:"shown to people"`
+	Kind        string   `json:"kind,omitempty" enum:"room|shed|loft|outdoors" doc:"what sort of area"`
+	WalkSeconds float64  `json:"walk_seconds,omitempty" min:"0" max:"3600" doc:"walking time from the main area, one way"`
+	Climate     []string `json:"climate,omitempty" enum:"frost|damp|sun" doc:"what it does to things"`
+	Corners     []Point  `json:"corners" need:"yes" doc:"outline, clockwise seen from above, x to the right and y up; wall A runs from corner 0 to corner 1"`
+	Walls       []Wall   `json:"walls" need:"yes" doc:"one for each side, in the same order"`
+	Ceiling     *Ceiling `json:"ceiling,omitempty" doc:"joists and what hangs there"`
+	Floor       *Floor   `json:"floor,omitempty" doc:"fall, posts and steps"`
+}
+
+// Point is a pair of lengths: x and y on the floor, or x along a wall and height.
+type Point [2]length.Length
+
+// Wall is one side of an area. Its x grows to the right as seen from inside.
+type Wall struct {
+	ID       string    `json:"id" need:"yes" doc:"letter of the wall, clockwise from the main door"`
+	Profile  []Point   `json:"profile" need:"yes" doc:"top edge as pairs of distance along the wall and height"`
+	Surface  string    `json:"surface,omitempty" enum:"drywall|plaster|plywood|boards|bare-studs|timber|brick|block|concrete|sheet-metal" doc:"what the wall is made of on the inside"`
+	Studs    *Studs    `json:"studs,omitempty" doc:"where the studs are"`
+	Claimed  bool      `json:"claimed" need:"yes" doc:"whether the shop may use the wall; false leaves it alone"`
+	Features []Feature `json:"features,omitempty" doc:"doors, windows and whatever else is in or on the wall"`
+}
+
+// Studs of a wall, at first, first+spacing and so on (centres).
+type Studs struct {
+	Spacing length.Length `json:"spacing" need:"yes" over:"0" max:"3000" doc:"from centre to centre"`
+	First   length.Length `json:"first" min:"0" max:"3000" doc:"centre of the first stud from the wall's left end"`
+	Width   length.Length `json:"width" need:"yes" over:"0" max:"400" doc:"width of a stud"`
+}
+
+// Feature is a door, window or the like in a wall.
+type Feature struct {
+	ID      string        `json:"id" need:"yes" doc:"unique within the area"`
+	Name    string        `json:"name,omitempty" doc:"shown to people"`
+	Kind    string        `json:"kind" need:"yes" enum:"door|double-door|sectional-door|up-and-over-door|opening|window|panel|outlet|switch|heater|pipe|beam|niche" doc:"what it is"`
+	X       length.Length `json:"x" min:"0" doc:"left edge from the wall's left end"`
+	Z       length.Length `json:"z" min:"0" doc:"lower edge above the floor"`
+	W       length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"width"`
+	H       length.Length `json:"h" need:"yes" over:"0" max:"15000" doc:"height"`
+	Hinge   string        `json:"hinge,omitempty" enum:"left|right" doc:"side of the hinges seen from inside"`
+	Swing   string        `json:"swing,omitempty" enum:"in|out" doc:"way the door opens"`
+	Shape   string        `json:"shape,omitempty" enum:"square|arched" doc:"arched: the top is a segment of a circle"`
+	Circuit string        `json:"circuit,omitempty" doc:"id of the circuit of an outlet"`
+}
+
+// Ceiling of an area.
+type Ceiling struct {
+	Joists   *Joists          `json:"joists,omitempty" doc:"where the joists run"`
+	Features []CeilingFeature `json:"features,omitempty" doc:"lights, tracks, beams under the ceiling"`
+}
+
+// Joists of a ceiling.
+type Joists struct {
+	Along   string        `json:"along" need:"yes" enum:"x|y" doc:"axis they run along"`
+	Spacing length.Length `json:"spacing" need:"yes" over:"0" max:"3000" doc:"from centre to centre"`
+	First   length.Length `json:"first" min:"0" max:"3000" doc:"centre of the first one"`
+}
+
+// CeilingFeature hangs from the ceiling.
+type CeilingFeature struct {
+	ID   string        `json:"id" need:"yes" doc:"unique within the area"`
+	Kind string        `json:"kind" need:"yes" enum:"light|track|opener|beam|duct|fan|hoist" doc:"what it is"`
+	X    length.Length `json:"x" doc:"left edge"`
+	Y    length.Length `json:"y" doc:"lower edge seen from above"`
+	W    length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"size along x"`
+	D    length.Length `json:"d" need:"yes" over:"0" max:"50000" doc:"size along y"`
+	Drop length.Length `json:"drop" min:"0" max:"5000" doc:"how far it hangs down"`
+}
+
+// Floor of an area.
+type Floor struct {
+	Fall     *Fall          `json:"fall,omitempty" doc:"slope of the floor"`
+	Features []FloorFeature `json:"features,omitempty" doc:"posts and steps"`
+}
+
+// Fall of a floor.
+type Fall struct {
+	MMPerM float64 `json:"mm_per_m" min:"0" max:"200" doc:"millimetres a metre"`
+	Toward string  `json:"toward" need:"yes" doc:"wall towards which it falls"`
+}
+
+// FloorFeature stands on the floor for good.
+type FloorFeature struct {
+	ID   string        `json:"id" need:"yes" doc:"unique within the area"`
+	Kind string        `json:"kind" need:"yes" enum:"post|step|drain|pit" doc:"what it is"`
+	X    length.Length `json:"x" doc:"left edge"`
+	Y    length.Length `json:"y" doc:"lower edge seen from above"`
+	W    length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"size along x"`
+	D    length.Length `json:"d" need:"yes" over:"0" max:"50000" doc:"size along y"`
+}
+
+// Circuit of the electrical installation.
+type Circuit struct {
+	ID    string  `json:"id" need:"yes" doc:"unique name"`
+	Volts float64 `json:"volts" over:"0" max:"1000" doc:"voltage"`
+	Amps  float64 `json:"amps" over:"0" max:"400" doc:"rating of the breaker"`
+}
+
+// Station is a spot where work is done. Its footprint at rot 0 runs from x, y
+// by w to the right and d up with its front at the lower edge; rot turns it
+// anticlockwise about the middle of the footprint.
+type Station struct {
+	ID       string        `json:"id" need:"yes" doc:"unique name"`
+	Name     string        `json:"name" need:"yes" doc:"shown to people"`
+	Kind     string        `json:"kind" need:"yes" doc:"bench, bandsaw, drill-press and so on"`
+	Area     string        `json:"area,omitempty" doc:"area it stands in; the main one when left out"`
+	X        length.Length `json:"x" doc:"left edge of the footprint"`
+	Y        length.Length `json:"y" doc:"lower edge of the footprint"`
+	Rot      float64       `json:"rot,omitempty" min:"-360" max:"360" doc:"degrees anticlockwise"`
+	W        length.Length `json:"w" need:"yes" over:"0" max:"20000" doc:"width of the front"`
+	D        length.Length `json:"d" need:"yes" over:"0" max:"20000" doc:"depth"`
+	H        length.Length `json:"h" need:"yes" over:"0" max:"6000" doc:"height of its table or top"`
+	Tall     length.Length `json:"tall,omitempty" min:"0" max:"6000" doc:"overall height where it is higher than the table"`
+	Stand    Point         `json:"stand" need:"yes" doc:"where one stands to work there"`
+	Mobility string        `json:"mobility,omitempty" enum:"fixed|rolls|folds|hangs" doc:"how it can be moved; fixed when left out"`
+	Feed     *Feed         `json:"feed,omitempty" doc:"how long pieces pass through it"`
+	Amps     float64       `json:"amps,omitempty" min:"0" max:"400" doc:"current on its nameplate"`
+}
+
+// Feed says which way and how far material passes through a machine.
+type Feed struct {
+	Along string        `json:"along" need:"yes" enum:"x|y" doc:"axis of its own footprint the piece moves along"`
+	In    length.Length `json:"in" min:"0" max:"20000" doc:"room before the machine for the longest piece"`
+	Out   length.Length `json:"out" min:"0" max:"20000" doc:"room behind it"`
+}
+
+// At says where a place or container is. Exactly one of wall, floor, in,
+// station, ceiling or away is given.
+type At struct {
+	Area    string        `json:"area,omitempty" doc:"area; the main one when left out"`
+	Wall    string        `json:"wall,omitempty" doc:"wall it hangs on, at x and z"`
+	Floor   *Point        `json:"floor,omitempty" doc:"left and lower edge of its footprint on the floor"`
+	In      string        `json:"in,omitempty" doc:"container it is in, at x from the left and z above its underside"`
+	Station string        `json:"station,omitempty" doc:"station it is part of, at x from the left and z above the floor"`
+	Ceiling *Point        `json:"ceiling,omitempty" doc:"left and lower edge of its footprint under the ceiling, its underside at z"`
+	Away    bool          `json:"away,omitempty" doc:"not in the shop at the moment"`
+	X       length.Length `json:"x,omitempty" min:"0" doc:"from the left"`
+	Z       length.Length `json:"z,omitempty" min:"0" doc:"height of the underside"`
+	Rot     float64       `json:"rot,omitempty" min:"-360" max:"360" doc:"degrees anticlockwise, on the floor and under the ceiling"`
+}
+
+// Container holds places: a cabinet, chest, cart, shelving unit, door back or tote.
+type Container struct {
+	ID        string        `json:"id" need:"yes" doc:"unique name, also its address"`
+	Name      string        `json:"name,omitempty" doc:"shown to people"`
+	Kind      string        `json:"kind" need:"yes" enum:"cabinet|chest|cart|shelving|door-back|tote|trolley" doc:"what it is"`
+	Area      string        `json:"area,omitempty" doc:"area it is in; the main one when left out"`
+	At        At            `json:"at" need:"yes" doc:"where it is"`
+	W         length.Length `json:"w" need:"yes" over:"0" max:"20000" doc:"width of the front"`
+	H         length.Length `json:"h" need:"yes" over:"0" max:"6000" doc:"height"`
+	D         length.Length `json:"d" need:"yes" over:"0" max:"20000" doc:"depth"`
+	KG        weight.Weight `json:"kg,omitempty" min:"0" max:"2000" doc:"own weight"`
+	Capacity  weight.Weight `json:"capacity,omitempty" min:"0" max:"5000" doc:"what it may carry in all, as rated"`
+	Access    string        `json:"access,omitempty" enum:"open|door|drawer|lid|roll-out|hoist" doc:"what must be done to get into it"`
+	DustTight bool          `json:"dust_tight,omitempty" doc:"keeps dust out"`
+	Lockable  bool          `json:"lockable,omitempty" doc:"can be locked"`
+	Portable  bool          `json:"portable,omitempty" doc:"one carries it to the work with what is in it"`
+}
+
+// Place holds items.
+type Place struct {
+	ID       string          `json:"id" need:"yes" doc:"unique name, also its address"`
+	Name     string          `json:"name,omitempty" doc:"shown to people"`
+	Kind     string          `json:"kind" need:"yes" enum:"wall-field|rail|hook|shelf|deck|drawer|slots|arms|bin|sheet-bay|floor" doc:"how it holds things"`
+	Style    string          `json:"style,omitempty" enum:"cleat|peg|board|screw|studs|magnet|dowel" doc:"how a wall field or rail holds things"`
+	At       At              `json:"at" need:"yes" doc:"where it is"`
+	W        length.Length   `json:"w" need:"yes" over:"0" max:"20000" doc:"width inside"`
+	H        length.Length   `json:"h" need:"yes" over:"0" max:"6000" doc:"height inside"`
+	D        length.Length   `json:"d" need:"yes" over:"0" max:"20000" doc:"depth inside"`
+	Capacity weight.Weight   `json:"capacity,omitempty" min:"0" max:"5000" doc:"what it may carry, as rated; not checked when left out"`
+	Access   string          `json:"access,omitempty" enum:"open|door|drawer|lid|roll-out|hoist" doc:"what must be done to get at it; open when left out"`
+	Rows     []length.Length `json:"rows,omitempty" min:"0" max:"6000" doc:"heights of the rails of a cleat field above its lower edge; things hang with their top at one of them"`
+	Pitch    length.Length   `json:"pitch,omitempty" min:"0" max:"1000" doc:"spacing of a rail's positions; 25 when left out"`
+	Slots    []SlotRun       `json:"slots,omitempty" doc:"the slots from the left, in runs of the same size"`
+	Levels   []Level         `json:"levels,omitempty" doc:"the arms of a rack, lowest first"`
+	Fill     float64         `json:"fill,omitempty" min:"0" max:"1" doc:"share of a bin's volume that can be used; 0.6 when left out"`
+	Labelled bool            `json:"labelled,omitempty" doc:"a label outside says what is in it"`
+	When     []string        `json:"when,omitempty" doc:"modes in which it can be reached; all when left out"`
+	Notes    string          `json:"notes,omitempty" doc:"free text"`
+}
+
+// SlotRun is a run of n slots of the same size.
+type SlotRun struct {
+	N int           `json:"n" need:"yes" min:"1" max:"500" doc:"how many"`
+	W length.Length `json:"w" need:"yes" over:"0" max:"5000" doc:"width of one, finger room included"`
+	H length.Length `json:"h" need:"yes" over:"0" max:"6000" doc:"height free below or in it"`
+	D length.Length `json:"d" need:"yes" over:"0" max:"5000" doc:"depth"`
+}
+
+// Level is one level of arms.
+type Level struct {
+	Z length.Length `json:"z" min:"0" max:"6000" doc:"height of the arms above the place's lower edge"`
+	H length.Length `json:"h" need:"yes" over:"0" max:"6000" doc:"clear height above the arms"`
+}
+
+// Item is a thing that needs a home, or several alike. Its size is that of one
+// of them as it is stored: w across, h up and d out from the wall; lying down it
+// covers w by d and is h high. A board has its length in w, its width in d and
+// its thickness in h.
+type Item struct {
+	ID          string         `json:"id" need:"yes" doc:"unique name"`
+	Name        string         `json:"name" need:"yes" doc:"shown to people"`
+	Kind        string         `json:"kind,omitempty" doc:"plane, saw, f-clamp and so on; decides the silhouette"`
+	W           length.Length  `json:"w" need:"yes" over:"0" max:"20000" doc:"width"`
+	H           length.Length  `json:"h" need:"yes" over:"0" max:"20000" doc:"height"`
+	D           length.Length  `json:"d" need:"yes" over:"0" max:"20000" doc:"depth"`
+	KG          weight.Weight  `json:"kg,omitempty" min:"0" max:"2000" doc:"weight of one"`
+	Flat        *Size          `json:"flat,omitempty" doc:"size lying flat, where it hangs or stands otherwise: a plane 65 wide and 360 high on the wall lies 360 by 65 in a drawer"`
+	Count       int            `json:"count,omitempty" min:"0" max:"10000" doc:"how many alike; 1 when left out"`
+	Assumed     []string       `json:"assumed,omitempty" enum:"w|h|d|kg|uses_per_week" doc:"which values are assumed, not measured"`
+	Hold        []string       `json:"hold,omitempty" enum:"hang|stand|flat|slot|lean|arms|bin|magnet" doc:"ways it can be held; what its kind suggests when left out"`
+	UsesPerWeek float64        `json:"uses_per_week,omitempty" min:"0" max:"1000" doc:"how often it is fetched in a week"`
+	UsedAt      []string       `json:"used_at,omitempty" doc:"stations it is used at; the first station of the shop when left out"`
+	Family      string         `json:"family,omitempty" doc:"things that want to live together"`
+	Flags       []string       `json:"flags,omitempty" enum:"sharp|fragile|dust|freeze|flammable|child|rust|heavy-handed|show|charger|dull|lent" doc:"what to mind"`
+	Clearance   *length.Length `json:"clearance,omitempty" min:"0" max:"1000" doc:"hand room to its neighbours; 20 when left out"`
+	Turn        *bool          `json:"turn,omitempty" doc:"may be turned by 90 degrees in its place; left out: no on a wall, yes lying"`
+	Realm       string         `json:"realm,omitempty" enum:"shop|household" doc:"whose it is"`
+	Status      string         `json:"status,omitempty" enum:"owned|wished|limbo" doc:"owned when left out"`
+	Keep        bool           `json:"keep,omitempty" doc:"never suggested for leaving"`
+	PromisedTo  string         `json:"promised_to,omitempty" doc:"project it is kept for"`
+	GoesTo      string         `json:"goes_to,omitempty" doc:"where it is to go"`
+	Review      string         `json:"review,omitempty" doc:"date of decision, as 2027-05-31"`
+	Twins       int            `json:"twins,omitempty" min:"0" max:"50" doc:"how many are wanted at different places"`
+	Notes       string         `json:"notes,omitempty" doc:"free text"`
+}
+
+// Size of an item: w across, h up, d from front to back.
+type Size struct {
+	W length.Length `json:"w" need:"yes" over:"0" max:"20000" doc:"width"`
+	H length.Length `json:"h" need:"yes" over:"0" max:"20000" doc:"height"`
+	D length.Length `json:"d" need:"yes" over:"0" max:"20000" doc:"depth"`
+}
+
+// Home says where an item lives and the spot in the place. What the numbers
+// mean depends on the kind of place; see docs/format.
+type Home struct {
+	Item   string        `json:"item" need:"yes" doc:"id of the item"`
+	Place  string        `json:"place" need:"yes" doc:"id of the place"`
+	X      length.Length `json:"x,omitempty" min:"-5000" max:"20000" doc:"from the left"`
+	Y      length.Length `json:"y,omitempty" min:"0" max:"20000" doc:"from the front, or out from the wall on arms"`
+	Z      length.Length `json:"z,omitempty" min:"0" max:"6000" doc:"from the lower edge, or in the pile on arms"`
+	Rot    int           `json:"rot,omitempty" enum:"0|90" doc:"turned by 90 degrees"`
+	Row    int           `json:"row,omitempty" min:"0" max:"1" doc:"on a shelf: 0 in front, 1 behind"`
+	Slot   int           `json:"slot,omitempty" min:"0" max:"10000" doc:"first slot or rail position, from 0"`
+	Level  int           `json:"level,omitempty" min:"0" max:"100" doc:"level of arms, 0 the lowest"`
+	N      int           `json:"n,omitempty" min:"0" max:"10000" doc:"how many of the item live here; all when left out"`
+	Cols   int           `json:"cols,omitempty" min:"0" max:"10000" doc:"how many of them side by side before the next row starts; all when left out"`
+	Locked bool          `json:"locked,omitempty" doc:"stays where it is"`
+}
+
+// Mode is one arrangement of the floor.
+type Mode struct {
+	ID           string          `json:"id" need:"yes" doc:"unique name"`
+	Name         string          `json:"name" need:"yes" doc:"shown to people"`
+	HoursPerWeek float64         `json:"hours_per_week,omitempty" min:"0" max:"168" doc:"how long it lasts"`
+	Spots        map[string]Spot `json:"spots,omitempty" doc:"where movable stations and containers are, by id"`
+}
+
+// Spot is where a movable thing is in a mode: on the floor, or in one of the
+// states folded, hoisted and away.
+type Spot struct {
+	State string  // folded, hoisted, away; empty on the floor
+	Floor Point   // left and lower edge of the footprint
+	Rot   float64 // degrees anticlockwise
+}
+
+// FitReport is what hobrak fit adds to the plan it writes. Costs are seconds a week.
+type FitReport struct {
+	Before     float64    `json:"before" doc:"weekly handling of the homes that were given"`
+	Objective  float64    `json:"objective" doc:"weekly handling of the homes in this file"`
+	Bound      float64    `json:"bound" doc:"no plan for these places can cost less"`
+	Gap        float64    `json:"gap" doc:"(objective - bound) / objective"`
+	Homeless   []Homeless `json:"homeless" need:"yes" doc:"what found no home"`
+	Iterations int        `json:"iterations" doc:"how many improvements were tried"`
+	Millis     int64      `json:"millis" doc:"how long it took"`
+	Seed       uint64     `json:"seed" doc:"seed of the search"`
+}
+
+// Homeless is an item without a home and why.
+type Homeless struct {
+	Item           string `json:"item" need:"yes" doc:"id of the item"`
+	Why            string `json:"why" need:"yes" doc:"what bars the places it might have"`
+	SmallestChange string `json:"smallest_change" doc:"the smallest change that would give it a home"`
+}
