@@ -446,4 +446,3 @@ func (c *checker) covers(r rect, f *shop.Feature, by float64) {
 		c.add(true, "covers", r.id, by, "mm", "%s hangs over %s (%s)", r.id, f.ID, f.Kind)
 	}
 }
-

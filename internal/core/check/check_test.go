@@ -51,13 +51,19 @@ func TestEveryBrokenRuleIsFound(t *testing.T) {
 			move(s, shop.Home{Item: "violin-mould", Place: "A1", X: 0, Z: 0})
 			move(s, shop.Home{Item: "viola-mould", Place: "A1", X: mm(230 + 19), Z: 0})
 		}},
-		"sticking out of a field":        {"bounds", "", func(s *shop.Shop) { move(s, shop.Home{Item: "apron", Place: "A1", X: mm(1600)}) }},
-		"deeper than the field":          {"depth", "", func(s *shop.Shop) { item(s, "apron").D = mm(160); move(s, shop.Home{Item: "apron", Place: "A1"}) }},
-		"hung between the rails":         {"rail", "", func(s *shop.Shop) { move(s, shop.Home{Item: "apron", Place: "B1", X: 0, Z: mm(111)}) }},
-		"higher than the drawer":         {"height", "", func(s *shop.Shop) { item(s, "strop-board").H = mm(300); move(s, shop.Home{Item: "strop-board", Place: "N9"}) }},
-		"kept in a way it cannot be":     {"holding", "", func(s *shop.Shop) { move(s, shop.Home{Item: "shop-vacuum", Place: "B1"}) }},
-		"turned though it may not be":    {"turned", "", func(s *shop.Shop) { move(s, shop.Home{Item: "apron", Place: "A1", Rot: 90}) }},
-		"more than the place carries":    {"capacity", "A1", func(s *shop.Shop) { place(s, "A1").Capacity = weight.KG(.1); move(s, shop.Home{Item: "apron", Place: "A1"}) }},
+		"sticking out of a field": {"bounds", "", func(s *shop.Shop) { move(s, shop.Home{Item: "apron", Place: "A1", X: mm(1600)}) }},
+		"deeper than the field":   {"depth", "", func(s *shop.Shop) { item(s, "apron").D = mm(160); move(s, shop.Home{Item: "apron", Place: "A1"}) }},
+		"hung between the rails":  {"rail", "", func(s *shop.Shop) { move(s, shop.Home{Item: "apron", Place: "B1", X: 0, Z: mm(111)}) }},
+		"higher than the drawer": {"height", "", func(s *shop.Shop) {
+			item(s, "strop-board").H = mm(300)
+			move(s, shop.Home{Item: "strop-board", Place: "N9"})
+		}},
+		"kept in a way it cannot be":  {"holding", "", func(s *shop.Shop) { move(s, shop.Home{Item: "shop-vacuum", Place: "B1"}) }},
+		"turned though it may not be": {"turned", "", func(s *shop.Shop) { move(s, shop.Home{Item: "apron", Place: "A1", Rot: 90}) }},
+		"more than the place carries": {"capacity", "A1", func(s *shop.Shop) {
+			place(s, "A1").Capacity = weight.KG(.1)
+			move(s, shop.Home{Item: "apron", Place: "A1"})
+		}},
 		"more than the cabinet carries":  {"capacity", "K1", func(s *shop.Shop) { shop.NewIndex(s).Container("K1").Capacity = weight.KG(1) }},
 		"too heavy to be lifted so high": {"lifting", "", func(s *shop.Shop) { item(s, "larch-plank-4-8-m").KG = weight.KG(13) }},
 		"too long for the arms":          {"overhang", "", func(s *shop.Shop) { item(s, "larch-plank-4-8-m").W = mm(5600) }},
@@ -65,7 +71,10 @@ func TestEveryBrokenRuleIsFound(t *testing.T) {
 			move(s, shop.Home{Item: "apron", Place: "A1"})
 			s.Stations = append(s.Stations, shop.Station{ID: "block", Name: "Block", Kind: "stove", X: mm(420), Y: mm(2300), W: mm(900), D: mm(1900), H: mm(2000), Stand: shop.Point{mm(4000), mm(1200)}})
 		}},
-		"a bin filled to the brim":       {"volume", "N10", func(s *shop.Shop) { item(s, "offcuts-short").Count = 90; move(s, shop.Home{Item: "offcuts-short", Place: "N10"}) }},
+		"a bin filled to the brim": {"volume", "N10", func(s *shop.Shop) {
+			item(s, "offcuts-short").Count = 90
+			move(s, shop.Home{Item: "offcuts-short", Place: "N10"})
+		}},
 		"a place over the panel":         {"covers", "A1", func(s *shop.Shop) { place(s, "A1").At.X = mm(1700) }},
 		"two places on the same wall":    {"same-wall", "A2", func(s *shop.Shop) { place(s, "A2").At.X = mm(2500) }},
 		"a place on a wall left alone":   {"left-alone", "A1", func(s *shop.Shop) { s.Areas[0].Walls[0].Claimed = false }},
@@ -73,7 +82,10 @@ func TestEveryBrokenRuleIsFound(t *testing.T) {
 		"nowhere to stand at a machine":  {"stand", "stations[0].stand", func(s *shop.Shop) { s.Stations[0].Stand = shop.Point{mm(4300), mm(4000)} }},
 		"a home of a thing that is gone": {"dangling", "", func(s *shop.Shop) { home(s, "jack-plane").Item = "gone" }},
 		"a board resting on nothing":     {"unborne", "", func(s *shop.Shop) { move(s, shop.Home{Item: "oars", Place: "C2", X: mm(-300), Z: mm(50)}) }},
-		"two things on one hook":         {"overlap", "A2", func(s *shop.Shop) { move(s, shop.Home{Item: "apron", Place: "A2"}); move(s, shop.Home{Item: "dustpan-and-brush", Place: "A2"}) }},
+		"two things on one hook": {"overlap", "A2", func(s *shop.Shop) {
+			move(s, shop.Home{Item: "apron", Place: "A2"})
+			move(s, shop.Home{Item: "dustpan-and-brush", Place: "A2"})
+		}},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {

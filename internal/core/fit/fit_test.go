@@ -146,7 +146,7 @@ func TestTheBoundHoldsForTheExactOptimum(t *testing.T) {
 		s := random(3+int(seed%3), 3, seed)
 		e, err := fit.New(s)
 		require.NoError(t, err)
-		plan := e.Run(fit.Options{Seed: 1, Iterations: 400})
+		plan := e.Run(fit.Options{Seed: 1, Iterations: 3000})
 		best := enumerate(s, e.Costs())
 		assert.LessOrEqual(t, plan.Bound, best+1e-6, "seed %d", seed)
 		assert.InDelta(t, best, plan.Objective, 1e-6, "seed %d: the engine finds the optimum", seed)

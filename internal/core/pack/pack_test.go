@@ -143,9 +143,11 @@ func TestOtherSpacesOfferOnlyWhatTheyAllow(t *testing.T) {
 			}
 			return s
 		},
-		"bay":  func() pack.Space { return &pack.SheetBay{W: 300 * mm, H: 400 * mm, D: 400 * mm} },
-		"bin":  func() pack.Space { return &pack.Bin{W: 400 * mm, H: 400 * mm, D: 400 * mm, Fill: .6} },
-		"arms": func() pack.Space { return &pack.Arms{W: 300 * mm, D: 400 * mm, Levels: []pack.ArmLevel{{H: 300 * mm}, {H: 200 * mm}}} },
+		"bay": func() pack.Space { return &pack.SheetBay{W: 300 * mm, H: 400 * mm, D: 400 * mm} },
+		"bin": func() pack.Space { return &pack.Bin{W: 400 * mm, H: 400 * mm, D: 400 * mm, Fill: .6} },
+		"arms": func() pack.Space {
+			return &pack.Arms{W: 300 * mm, D: 400 * mm, Levels: []pack.ArmLevel{{H: 300 * mm}, {H: 200 * mm}}}
+		},
 	}
 	for name, fresh := range spaces {
 		t.Run(name, func(t *testing.T) {
