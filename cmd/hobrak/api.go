@@ -1,10 +1,11 @@
 package main
 
 import (
-	"fmt"
+	"log/slog"
 
 	"github.com/spf13/cobra"
 
+	"hobrak/internal/api"
 	"hobrak/internal/core/shop"
 )
 
@@ -18,7 +19,14 @@ func apiCommand() *cobra.Command {
 		ValidArgs: []string{"shop", "api"},
 		Hidden:    true,
 		RunE: func(c *cobra.Command, args []string) error {
-			_, err := fmt.Fprint(c.OutOrStdout(), string(shop.Schema()))
+			out := shop.Schema()
+			if args[0] == "api" {
+				var err error
+				if out, err = api.New(nil, slog.New(slog.DiscardHandler), nil).OpenAPI(); err != nil {
+					return &exit{code: exitInternal, err: err}
+				}
+			}
+			_, err := c.OutOrStdout().Write(out)
 			return err
 		},
 	}

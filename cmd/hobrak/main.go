@@ -2,6 +2,7 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"os"
@@ -47,7 +48,7 @@ func run(args []string) (code int) {
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.AddCommand(demoCommand(), serveCommand(), fitCommand(), checkCommand(), calcCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), apiCommand())
 	root.SetArgs(args)
-	err := root.Execute()
+	err := root.ExecuteContext(context.Background())
 	if err == nil {
 		return exitFine
 	}

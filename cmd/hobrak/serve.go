@@ -1,0 +1,247 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"hobrak/demo"
+	"hobrak/internal/api"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/store"
+	"hobrak/web"
+)
+
+// plainShop is what a new database begins with: a room of 4 m by 3 m to be changed.
+const plainShop = `{ "format": "hobrak-shop", "version": 1, "shop": { "name": "My workshop", "units": "metric", "people": [ { "id": "me", "stature": 1720 } ] },
+ "areas": [ { "id": "main", "name": "Workshop", "corners": [[0,0],[0,3000],[4000,3000],[4000,0]], "walls": [
+  { "id": "A", "profile": [[0,2400],[3000,2400]], "claimed": true, "features": [ { "id": "A-door", "kind": "door", "x": 200, "z": 0, "w": 800, "h": 2000 } ] },
+  { "id": "B", "profile": [[0,2400],[4000,2400]], "claimed": true }, { "id": "C", "profile": [[0,2400],[3000,2400]], "claimed": true }, { "id": "D", "profile": [[0,2400],[4000,2400]], "claimed": true } ] } ],
+ "stations": [ { "id": "bench", "name": "Bench", "kind": "bench", "x": 1200, "y": 2400, "w": 1500, "d": 600, "h": 880, "stand": [1950, 2100] } ] }`
+
+func serveCommand() *cobra.Command {
+	var db, listen string
+	c := &cobra.Command{
+		Use:   "serve",
+		Short: "Start on a database file",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			if db == "" {
+				var err error
+				if db, err = store.DefaultPath(); err != nil {
+					return &exit{code: exitInternal, err: err}
+				}
+			}
+			return serve(c, db, listen, []byte(plainShop))
+		},
+	}
+	c.Flags().StringVar(&db, "db", "", "database file (default: in your data directory)")
+	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8080", "address to listen on; anything but this machine's own is open to your network")
+	return c
+}
+
+func demoCommand() *cobra.Command {
+	var listen, which string
+	c := &cobra.Command{
+		Use:   "demo",
+		Short: "Start with the demo data in a fresh temporary database",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			data, ok := map[string][]byte{"slipway": demo.Slipway, "pantry": demo.Pantry}[which]
+			if !ok {
+				return &exit{code: exitInput, err: fmt.Errorf("--shop %q should be slipway or pantry", which)}
+			}
+			dir, err := os.MkdirTemp("", "hobrak-demo-*")
+			if err != nil {
+				return &exit{code: exitInternal, err: err}
+			}
+			defer os.RemoveAll(dir)
+			return serve(c, filepath.Join(dir, "shop.db"), listen, data)
+		},
+	}
+	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8080", "address to listen on")
+	c.Flags().StringVar(&which, "shop", "slipway", "which demo: slipway (millimetres) or pantry (feet and inches)")
+	return c
+}
+
+// grace is how long requests may go on once the server is asked to stop.
+const grace = 5 * time.Second
+
+func serve(c *cobra.Command, db, listen string, first []byte) error {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	begin, err := shop.Read(first)
+	if err != nil {
+		return &exit{code: exitInternal, err: err}
+	}
+	st, err := store.Open(ctx, db, begin)
+	if err != nil {
+		return &exit{code: exitInput, err: err}
+	}
+	defer st.Close()
+	log := slog.New(slog.NewTextHandler(c.ErrOrStderr(), nil))
+	files := web.Files()
+	if files == nil {
+		log.Warn("the front end has not been built; run make build")
+	}
+	srv := api.New(st, log, files)
+	defer srv.Close()
+	l, err := net.Listen("tcp", listen)
+	if err != nil {
+		return &exit{code: exitInput, err: err}
+	}
+	h := &http.Server{Handler: srv.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	failed := make(chan error, 1)
+	go func() { failed <- h.Serve(l) }()
+	fmt.Fprintf(c.OutOrStdout(), "Hobrak is at http://%s\n", l.Addr())
+	log.Info("serving", "address", l.Addr().String(), "db", db)
+	select {
+	case err := <-failed:
+		return &exit{code: exitInternal, err: err}
+	case <-ctx.Done():
+	}
+	log.Info("stopping")
+	srv.Close()
+	end, cancel := context.WithTimeout(context.Background(), grace)
+	defer cancel()
+	if err := h.Shutdown(end); err != nil && !errors.Is(err, context.DeadlineExceeded) {
+		return &exit{code: exitInternal, err: err}
+	}
+	return nil
+}
+
+// opened opens the database a command works on.
+func opened(c *cobra.Command, db string, first *shop.Shop) (*store.Store, error) {
+	if db == "" {
+		var err error
+		if db, err = store.DefaultPath(); err != nil {
+			return nil, &exit{code: exitInternal, err: err}
+		}
+	}
+	if _, err := os.Stat(db); err != nil && first == nil {
+		return nil, &exit{code: exitInput, err: fmt.Errorf("there is no database %s; give one with --db", db)}
+	}
+	st, err := store.Open(c.Context(), db, first)
+	if err != nil {
+		return nil, &exit{code: exitInput, err: err}
+	}
+	return st, nil
+}
+
+func importCommand() *cobra.Command {
+	var db, in string
+	c := &cobra.Command{
+		Use:   "import --shop FILE",
+		Short: "Put a shop file into the database; undo brings the old shop back",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			s, err := readShop(in)
+			if err != nil {
+				return err
+			}
+			st, err := opened(c, db, s)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			_, revision := st.Shop()
+			_, err = st.Change(c.Context(), revision, "command line", "import "+s.Settings.Name, func(x *shop.Shop) error { *x = *s; return nil })
+			if err != nil && !errors.Is(err, store.ErrNothing) {
+				return &exit{code: exitInternal, err: err}
+			}
+			fmt.Fprintf(c.ErrOrStderr(), "%s is in %s\n", s.Settings.Name, st.Path())
+			return nil
+		},
+	}
+	c.Flags().StringVar(&db, "db", "", "database file (default: in your data directory)")
+	c.Flags().StringVar(&in, "shop", "", "shop file to read")
+	required(c, "shop")
+	return c
+}
+
+func exportCommand() *cobra.Command {
+	var db, out string
+	c := &cobra.Command{
+		Use:   "export --out FILE",
+		Short: "Write the shop in the database to a shop file",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			st, err := opened(c, db, nil)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			s, _ := st.Shop()
+			if err := writeFile(out, func(w io.Writer) error { _, err := w.Write(shop.Write(s)); return err }); err != nil {
+				return &exit{code: exitInternal, err: err}
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVar(&db, "db", "", "database file (default: in your data directory)")
+	c.Flags().StringVar(&out, "out", "", "shop file to write")
+	required(c, "out")
+	return c
+}
+
+func backupCommand() *cobra.Command {
+	var db, out string
+	c := &cobra.Command{
+		Use:   "backup --out FILE",
+		Short: "Copy the database, history and all, to a new file; works while the server runs",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			st, err := opened(c, db, nil)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			if err := st.Backup(c.Context(), out); err != nil {
+				return &exit{code: exitInput, err: err}
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVar(&db, "db", "", "database file (default: in your data directory)")
+	c.Flags().StringVar(&out, "out", "", "file to write")
+	required(c, "out")
+	return c
+}
+
+func restoreCommand() *cobra.Command {
+	var db, in string
+	c := &cobra.Command{
+		Use:   "restore --from FILE --db FILE",
+		Short: "Make a backup the database again; refuses to overwrite one that is there",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			if _, err := os.Stat(in); err != nil {
+				return &exit{code: exitInput, err: err}
+			}
+			st, err := store.Open(c.Context(), in, nil)
+			if err != nil {
+				return &exit{code: exitInput, err: err}
+			}
+			defer st.Close()
+			if err := st.Backup(c.Context(), db); err != nil {
+				return &exit{code: exitInput, err: fmt.Errorf("%w; move it away first, so that nothing is lost", err)}
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVar(&db, "db", "", "database file to make")
+	c.Flags().StringVar(&in, "from", "", "backup to read")
+	required(c, "db", "from")
+	return c
+}

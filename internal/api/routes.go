@@ -1,0 +1,374 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/sse"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/find"
+	"hobrak/internal/core/fit"
+	"hobrak/internal/core/reach"
+	"hobrak/internal/core/round"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/store"
+)
+
+// who is asked for in changes; on one machine it is the person at it.
+const who = "you"
+
+type body[T any] struct{ Body T }
+
+// Seen is the round of a shop with the revision it shows.
+type Seen struct {
+	Revision int64        `json:"revision"`
+	Round    *round.Round `json:"round"`
+}
+
+// Document is the shop file with its revision.
+type Document struct {
+	Revision int64           `json:"revision"`
+	Shop     json.RawMessage `json:"shop" doc:"the shop file, see docs/format"`
+}
+
+// Base says on which revision a change is made.
+type Base struct {
+	Base int64 `json:"base" doc:"revision the change was made on"`
+}
+
+// Spot is a wished home. Numbers are millimetres in the place; what they mean
+// depends on its kind.
+type Spot struct {
+	Place string  `json:"place"`
+	X     float64 `json:"x,omitempty" minimum:"-5000" maximum:"20000"`
+	Y     float64 `json:"y,omitempty" minimum:"0" maximum:"20000"`
+	Z     float64 `json:"z,omitempty" minimum:"0" maximum:"6000"`
+	Rot   int     `json:"rot,omitempty" enum:"0,90"`
+	Row   int     `json:"row,omitempty" minimum:"0" maximum:"1"`
+	Slot  int     `json:"slot,omitempty" minimum:"0"`
+	Level int     `json:"level,omitempty" minimum:"0"`
+	Cols  int     `json:"cols,omitempty" minimum:"0"`
+}
+
+// Answer to the question whether an item may live at a spot.
+type Answer struct {
+	Allowed  bool    `json:"allowed"`
+	Why      string  `json:"why" doc:"what forbids it"`
+	Spot     Spot    `json:"spot" doc:"the spot, moved to a free one near it"`
+	Here     float64 `json:"here" doc:"seconds a week there"`
+	Now      float64 `json:"now" doc:"seconds a week as it stands"`
+	Load     float64 `json:"load" doc:"kg the place would carry"`
+	Capacity float64 `json:"capacity" doc:"kg it may carry, 0 when not rated"`
+	Caution  string  `json:"caution"`
+}
+
+// Why an item lives where it does.
+type Why struct {
+	Item    string       `json:"item"`
+	Place   string       `json:"place"`
+	Seconds float64      `json:"seconds" doc:"a week"`
+	Uses    float64      `json:"uses"`
+	Order   int          `json:"order"`
+	Band    string       `json:"band"`
+	Station string       `json:"station"`
+	Parts   []reach.Part `json:"parts" nullable:"false" doc:"parts of one fetch"`
+	Fetch   float64      `json:"fetch"`
+	PutBack float64      `json:"put_back"`
+	Caution string       `json:"caution"`
+	Better  []Better     `json:"better" nullable:"false"`
+	Path    [][2]float64 `json:"path" nullable:"false" doc:"walking line from the station"`
+	Spot    *Spot        `json:"spot"`
+}
+
+// Better is a cheaper place and what bars it.
+type Better struct {
+	Place   string  `json:"place"`
+	Seconds float64 `json:"seconds"`
+	Barred  string  `json:"barred" doc:"empty when it is free"`
+}
+
+// Found is one answer of a search.
+type Found struct {
+	ID      string `json:"id"`
+	Kind    string `json:"kind" enum:"item,place,container,station"`
+	Name    string `json:"name"`
+	Address string `json:"address" doc:"where it lives; empty without a home"`
+	Where   string `json:"where" doc:"the address in words"`
+	Sure    bool   `json:"sure" doc:"false when a slip was forgiven"`
+}
+
+func (s *Server) routes() {
+	huma.Register(s.api, huma.Operation{OperationID: "round", Method: http.MethodGet, Path: "/api/round", Summary: "The shop as it is seen turning on one's heel"},
+		func(_ context.Context, _ *struct{}) (*body[Seen], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			return &body[Seen]{Seen{v.revision, v.round}}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "shop", Method: http.MethodGet, Path: "/api/shop", Summary: "The shop file"},
+		func(_ context.Context, _ *struct{}) (*body[Document], error) {
+			sh, revision := s.store.Shop()
+			return &body[Document]{Document{revision, shop.Write(sh)}}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "replace-shop", Method: http.MethodPut, Path: "/api/shop", Summary: "Replace the shop by a shop file", MaxBodyBytes: shopBody, SkipValidateBody: true},
+		func(ctx context.Context, in *struct {
+			Base    int64 `query:"base" required:"true" doc:"revision the change was made on"`
+			RawBody []byte
+		}) (*body[store.Revision], error) {
+			next, err := shop.Read(in.RawBody)
+			if err != nil {
+				return nil, problem(err)
+			}
+			return revised(s.store.Change(ctx, in.Base, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil }))
+		})
+	s.homes()
+	s.walking()
+	s.fits()
+}
+
+func revised(r store.Revision, err error) (*body[store.Revision], error) {
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[store.Revision]{r}, nil
+}
+
+func (v *view) itemOf(id string) (int, error) {
+	if i, ok := v.item[id]; ok {
+		return i, nil
+	}
+	return 0, huma.Error404NotFound(fmt.Sprintf("there is no item %q", id), &huma.ErrorDetail{Location: "path.id", Value: id})
+}
+
+func (s *Server) homes() {
+	type one struct {
+		ID string `path:"id"`
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "try", Method: http.MethodPost, Path: "/api/items/{id}/try", Summary: "May the item live there, and what would it cost?", MaxBodyBytes: smallBody},
+		func(_ context.Context, in *struct {
+			ID   string `path:"id"`
+			Body Spot
+		}) (*body[Answer], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			i, err := v.itemOf(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			if v.engine.Map().PlaceNumber(in.Body.Place) < 0 {
+				return nil, noPlace(in.Body.Place)
+			}
+			v.mu.Lock()
+			defer v.mu.Unlock()
+			return &body[Answer]{answer(v.engine.Try(i, in.Body.home()))}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "best", Method: http.MethodGet, Path: "/api/items/{id}/best", Summary: "The best free home, nothing else moving"},
+		func(_ context.Context, in *one) (*body[Answer], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			i, err := v.itemOf(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			v.mu.Lock()
+			defer v.mu.Unlock()
+			a, _ := v.engine.Find(i)
+			return &body[Answer]{answer(a)}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "why", Method: http.MethodGet, Path: "/api/items/{id}/why", Summary: "Why an item lives where it does"},
+		func(_ context.Context, in *one) (*body[Why], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			i, err := v.itemOf(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			return &body[Why]{v.why(i)}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "give-home", Method: http.MethodPut, Path: "/api/items/{id}/home", Summary: "Give an item a home", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id"`
+			Body struct {
+				Base
+				Spot
+			}
+		}) (*body[store.Revision], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			i, err := v.itemOf(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			if v.engine.Map().PlaceNumber(in.Body.Place) < 0 {
+				return nil, noPlace(in.Body.Place)
+			}
+			// What the shop was when it was asked for may have changed: the store says so.
+			if in.Body.Base.Base == v.revision {
+				v.mu.Lock()
+				a := v.engine.Try(i, in.Body.home())
+				v.mu.Unlock()
+				if !a.Allowed {
+					return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("%s may not live in %s: %s", v.shop.Items[i].Name, in.Body.Place, a.Why), &huma.ErrorDetail{Location: "body.place", Message: a.Why, Value: in.Body.Place})
+				}
+				in.Body.Spot = spotOf(a.Home)
+			}
+			what := fmt.Sprintf("%s to %s", v.shop.Items[i].Name, in.Body.Place)
+			return revised(s.store.Change(ctx, in.Body.Base.Base, who, what, func(sh *shop.Shop) error {
+				h := in.Body.home()
+				h.Item = in.ID
+				leave(sh, in.ID)
+				sh.Homes = append(sh.Homes, h)
+				return nil
+			}))
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "take-home", Method: http.MethodDelete, Path: "/api/items/{id}/home", Summary: "Leave an item without a home"},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id"`
+			Base int64  `query:"base" required:"true"`
+		}) (*body[store.Revision], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			i, err := v.itemOf(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			return revised(s.store.Change(ctx, in.Base, who, v.shop.Items[i].Name+" without a home", func(sh *shop.Shop) error { leave(sh, in.ID); return nil }))
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "find", Method: http.MethodGet, Path: "/api/find", Summary: "Where is it?"},
+		func(_ context.Context, in *struct {
+			Q string `query:"q" maxLength:"200" doc:"a name, a family, a place or an address; slips are forgiven"`
+		}) (*body[[]Found], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			out := []Found{}
+			for _, h := range find.Search(v.entries, in.Q, 12) {
+				out = append(out, v.found(h))
+			}
+			return &body[[]Found]{out}, nil
+		})
+}
+
+func noPlace(id string) error {
+	return huma.Error422UnprocessableEntity(fmt.Sprintf("there is no place %q", id), &huma.ErrorDetail{Location: "body.place", Message: "there is no such place", Value: id})
+}
+
+// leave takes all homes of an item away.
+func leave(sh *shop.Shop, item string) {
+	kept := sh.Homes[:0]
+	for _, h := range sh.Homes {
+		if h.Item != item {
+			kept = append(kept, h)
+		}
+	}
+	sh.Homes = kept
+}
+
+func (s *Server) walking() {
+	huma.Register(s.api, huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/undo", Summary: "Take the newest change back", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *body[Base]) (*body[store.Revision], error) {
+			return revised(s.store.Undo(ctx, in.Body.Base, who))
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: "/api/redo", Summary: "Do again what was undone", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *body[Base]) (*body[store.Revision], error) {
+			return revised(s.store.Redo(ctx, in.Body.Base, who))
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "history", Method: http.MethodGet, Path: "/api/history", Summary: "The newest revisions"},
+		func(ctx context.Context, in *struct {
+			Limit int `query:"limit" minimum:"1" maximum:"500" default:"50"`
+		}) (*body[[]store.Revision], error) {
+			h, err := s.store.History(ctx, in.Limit)
+			if err != nil {
+				return nil, problem(err)
+			}
+			return &body[[]store.Revision]{h}, nil
+		})
+	sse.Register(s.api, huma.Operation{OperationID: "changes", Method: http.MethodGet, Path: "/api/changes/stream", Summary: "Every revision as it happens"},
+		map[string]any{"revision": store.Revision{}},
+		func(ctx context.Context, _ *struct{}, send sse.Sender) {
+			heard, stop := s.store.Watch()
+			defer stop()
+			for {
+				select {
+				case r, ok := <-heard:
+					if !ok || send.Data(r) != nil {
+						return
+					}
+				case <-ctx.Done():
+					return
+				case <-s.life.Done():
+					return
+				}
+			}
+		})
+}
+
+// why explains where an item lives.
+func (v *view) why(i int) Why {
+	it := &v.shop.Items[i]
+	w := Why{Item: it.ID, Uses: it.UsesPerWeek, Parts: []reach.Part{}, Better: []Better{}, Path: [][2]float64{}}
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	homes := v.engine.Map().Index.Homes(it.ID)
+	if len(homes) == 0 {
+		w.Seconds = v.engine.Seconds(i)
+		a, ok := v.engine.Find(i)
+		if ok {
+			w.Better = append(w.Better, Better{Place: a.Home.Place, Seconds: a.Here})
+		}
+		return w
+	}
+	h := homes[0]
+	r := v.engine.Explain(i, h)
+	w.Place, w.Seconds, w.Order, w.Band, w.Station, w.Fetch, w.PutBack = h.Place, r.Seconds, r.Order, r.Band, r.Station, r.Fetch, r.PutBack
+	sp := spotOf(*h)
+	w.Spot = &sp
+	if r.Parts != nil {
+		w.Parts = r.Parts
+	}
+	if r.Lift.Caution || r.Lift.Barred {
+		w.Caution = r.Lift.Why
+	}
+	for _, b := range r.Better {
+		w.Better = append(w.Better, Better(b))
+	}
+	m := v.engine.Map()
+	u := m.UseOf(it)
+	place := m.PlaceNumber(h.Place)
+	if st := u.Stations(); len(st) > 0 {
+		if p, ok := m.Path(st[0], place, access.GripOf(m.Index.Place(h.Place), it, h)); ok {
+			for _, q := range p.Points {
+				w.Path = append(w.Path, [2]float64{q.X, q.Y})
+			}
+		}
+	}
+	return w
+}
+
+func (sp Spot) home() shop.Home {
+	return shop.Home{Place: sp.Place, X: mm(sp.X), Y: mm(sp.Y), Z: mm(sp.Z), Rot: sp.Rot, Row: sp.Row, Slot: sp.Slot, Level: sp.Level, Cols: sp.Cols}
+}
+
+func spotOf(h shop.Home) Spot {
+	return Spot{Place: h.Place, X: h.X.MM(), Y: h.Y.MM(), Z: h.Z.MM(), Rot: h.Rot, Row: h.Row, Slot: h.Slot, Level: h.Level, Cols: h.Cols}
+}
+
+func answer(a fit.Answer) Answer {
+	return Answer{Allowed: a.Allowed, Why: a.Why, Spot: spotOf(a.Home), Here: a.Here, Now: a.Now, Load: a.Load.KG(), Capacity: a.Room.KG(), Caution: a.Caution}
+}

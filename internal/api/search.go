@@ -1,0 +1,94 @@
+package api
+
+import (
+	"strings"
+
+	"hobrak/internal/core/find"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/round"
+	"hobrak/internal/core/shop"
+)
+
+func mm(x float64) length.Length { return length.MM(x) }
+
+// entries lists everything that can be found.
+func entries(s *shop.Shop, r *round.Round) []find.Entry {
+	var out []find.Entry
+	for i := range r.Items {
+		it := &r.Items[i]
+		out = append(out, find.Entry{ID: it.ID, Kind: "item", Texts: []find.Text{{Words: it.Name, Weight: 1}, {Words: it.Family, Weight: .7}, {Words: it.Kind, Weight: .65}, {Words: it.Place, Weight: .6}}})
+	}
+	for i := range s.Places {
+		p := &s.Places[i]
+		out = append(out, find.Entry{ID: p.ID, Kind: "place", Texts: []find.Text{{Words: p.ID, Weight: 1}, {Words: p.Name, Weight: .9}}})
+	}
+	for i := range s.Containers {
+		c := &s.Containers[i]
+		out = append(out, find.Entry{ID: c.ID, Kind: "container", Texts: []find.Text{{Words: c.ID, Weight: 1}, {Words: c.Name, Weight: .85}}})
+	}
+	for i := range s.Stations {
+		st := &s.Stations[i]
+		out = append(out, find.Entry{ID: st.ID, Kind: "station", Texts: []find.Text{{Words: st.Name, Weight: .85}}})
+	}
+	return out
+}
+
+// found describes a hit.
+func (v *view) found(h find.Hit) Found {
+	out := Found{ID: h.Entry.ID, Kind: h.Entry.Kind, Sure: h.Exact}
+	ix := v.engine.Map().Index
+	switch h.Entry.Kind {
+	case "item":
+		it := &v.round.Items[v.drawn(h.Entry.ID)]
+		out.Name, out.Address = it.Name, it.Place
+		if p := ix.Place(it.Place); p != nil {
+			out.Where = v.inWords(p)
+		}
+	case "place":
+		p := ix.Place(h.Entry.ID)
+		out.Name, out.Address, out.Where = p.Name, p.ID, v.inWords(p)
+	case "container":
+		c := ix.Container(h.Entry.ID)
+		out.Name, out.Address = c.Name, c.ID
+	default:
+		out.Name = ix.Station(h.Entry.ID).Name
+	}
+	return out
+}
+
+// drawn is the position of an item in the round.
+func (v *view) drawn(id string) int {
+	for i := range v.round.Items {
+		if v.round.Items[i].ID == id {
+			return i
+		}
+	}
+	return -1
+}
+
+// inWords says where a place is: its name, what it is in, and the wall.
+func (v *view) inWords(p *shop.Place) string {
+	words := []string{p.Name}
+	ix := v.engine.Map().Index
+	chain, at := ix.Chain(&p.At)
+	for _, c := range chain {
+		words = append(words, c.Name)
+	}
+	switch {
+	case at.Wall != "":
+		words = append(words, "wall "+at.Wall)
+	case at.Station != "":
+		words = append(words, ix.Station(at.Station).Name)
+	case at.Ceiling != nil:
+		words = append(words, "under the ceiling")
+	case at.Away:
+		words = append(words, "not in the shop now")
+	}
+	kept := words[:0]
+	for _, w := range words {
+		if w != "" {
+			kept = append(kept, w)
+		}
+	}
+	return strings.Join(kept, ", ")
+}

@@ -1,0 +1,194 @@
+// Package api serves a shop over HTTP: JSON under /api, streams of what
+// happens, and the front end. Errors are problem documents after RFC 9457 that
+// name the offending field by its path.
+package api
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+
+	"hobrak/internal/core/find"
+	"hobrak/internal/core/fit"
+	"hobrak/internal/core/round"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/store"
+)
+
+// Limits of request bodies in bytes.
+const (
+	smallBody = 64 << 10
+	shopBody  = 64 << 20
+)
+
+// Server answers requests about one shop.
+type Server struct {
+	store *store.Store
+	log   *slog.Logger
+	http  http.Handler
+	api   huma.API
+
+	mu   sync.Mutex
+	view *view // of the newest revision asked for
+	runs map[string]*run
+	next int
+	stop context.CancelFunc
+	life context.Context
+}
+
+// view is a revision of the shop made ready for questions. Its engine is used
+// under its lock.
+type view struct {
+	revision int64
+	shop     *shop.Shop
+	round    *round.Round
+	entries  []find.Entry
+	mu       sync.Mutex
+	engine   *fit.Engine
+	item     map[string]int
+}
+
+// New makes a server. Static holds the built front end; nil serves none.
+func New(st *store.Store, log *slog.Logger, static fs.FS) *Server {
+	gin.SetMode(gin.ReleaseMode)
+	s := &Server{store: st, log: log, runs: map[string]*run{}}
+	s.life, s.stop = context.WithCancel(context.Background())
+	g := gin.New()
+	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/.*(events|stream)$`})))
+	config := huma.DefaultConfig("Hobrak", "1")
+	config.DocsPath, config.SchemasPath = "", ""
+	config.OpenAPIPath = "/api/openapi"
+	config.CreateHooks = nil
+	s.api = humagin.New(g, config)
+	s.routes()
+	if static != nil {
+		serveStatic(g, static)
+	}
+	s.http = http.NewCrossOriginProtection().Handler(g)
+	return s
+}
+
+// Handler of all requests.
+func (s *Server) Handler() http.Handler { return s.http }
+
+// Close ends the runs and streams that go on.
+func (s *Server) Close() { s.stop() }
+
+// OpenAPI is the description of the API the front end's types are made from.
+func (s *Server) OpenAPI() ([]byte, error) { return s.api.OpenAPI().MarshalJSON() }
+
+func (s *Server) logged(c *gin.Context) {
+	started := time.Now()
+	c.Next()
+	if strings.HasPrefix(c.Request.URL.Path, "/api") {
+		s.log.Info("request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "millis", time.Since(started).Milliseconds())
+	}
+}
+
+func (s *Server) recovered(c *gin.Context) {
+	defer func() {
+		if r := recover(); r != nil {
+			s.log.Error("internal failure", "path", c.Request.URL.Path, "what", r)
+			c.Header("Content-Type", "application/problem+json")
+			c.AbortWithStatusJSON(http.StatusInternalServerError, huma.ErrorModel{Title: "Internal Server Error", Status: http.StatusInternalServerError, Detail: "something went wrong inside Hobrak; the shop is as it was"})
+		}
+	}()
+	c.Next()
+}
+
+// secured keeps the pages to themselves: nothing is loaded from elsewhere.
+func secured(c *gin.Context) {
+	h := c.Writer.Header()
+	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "no-referrer")
+	c.Next()
+}
+
+// serveStatic serves the front end; unknown paths are its own and get its page.
+func serveStatic(g *gin.Engine, static fs.FS) {
+	files := http.FileServerFS(static)
+	g.NoRoute(func(c *gin.Context) {
+		path := strings.TrimPrefix(c.Request.URL.Path, "/")
+		if strings.HasPrefix(path, "api/") {
+			c.Header("Content-Type", "application/problem+json")
+			c.JSON(http.StatusNotFound, huma.ErrorModel{Title: "Not Found", Status: http.StatusNotFound, Detail: "there is nothing at " + c.Request.URL.Path})
+			return
+		}
+		if _, err := fs.Stat(static, path); path == "" || err != nil {
+			c.Request.URL.Path = "/"
+			c.Header("Cache-Control", "no-cache")
+		} else if strings.HasPrefix(path, "assets/") {
+			c.Header("Cache-Control", "public, max-age=31536000, immutable")
+		}
+		files.ServeHTTP(c.Writer, c.Request)
+	})
+}
+
+// now is the view of the newest revision.
+func (s *Server) now() (*view, error) {
+	sh, revision := s.store.Shop()
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.view != nil && s.view.revision == revision {
+		return s.view, nil
+	}
+	v, err := look(sh, revision)
+	if err != nil {
+		return nil, err
+	}
+	s.view = v
+	return v, nil
+}
+
+// look makes a view of a shop.
+func look(sh *shop.Shop, revision int64) (*view, error) {
+	e, err := fit.New(sh)
+	if err != nil {
+		return nil, err
+	}
+	e.AsItIs()
+	v := &view{revision: revision, shop: sh, engine: e, item: map[string]int{}}
+	for i := range sh.Items {
+		v.item[sh.Items[i].ID] = i
+	}
+	v.round = round.Of(sh, e)
+	v.entries = entries(sh, v.round)
+	return v, nil
+}
+
+// problem turns an error into a problem document.
+func problem(err error) error {
+	var faults *shop.Faults
+	var stale *store.StaleError
+	switch {
+	case errors.As(err, &faults):
+		p := &huma.ErrorModel{Title: "Unprocessable Entity", Status: http.StatusUnprocessableEntity, Detail: faults.List[0].Message}
+		if more := len(faults.List) + faults.More - 1; more > 0 {
+			p.Detail += " (and more, see errors)"
+		}
+		for _, f := range faults.List {
+			p.Errors = append(p.Errors, &huma.ErrorDetail{Message: f.Message, Location: f.Path})
+		}
+		return p
+	case errors.As(err, &stale):
+		p := &huma.ErrorModel{Title: "Conflict", Status: http.StatusConflict, Detail: "The shop has changed meanwhile; look at it again and repeat what you did. " + stale.Error()}
+		for _, r := range stale.Since {
+			p.Errors = append(p.Errors, &huma.ErrorDetail{Message: r.What + " (" + r.Who + ")", Location: "base", Value: r.ID})
+		}
+		return p
+	case errors.Is(err, store.ErrNothing):
+		return huma.Error409Conflict("There is nothing to do: the shop is like that already.")
+	}
+	return err
+}

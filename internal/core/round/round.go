@@ -1,0 +1,693 @@
+// Package round lays a shop out as it is seen turning on one's heel: all walls
+// side by side in clockwise order, what hangs on them and stands before them in
+// front elevation, and after the walls of an area what stands free on its floor
+// or hangs under its ceiling. All numbers are millimetres, seconds a week and
+// kilograms; x runs to the right and z up from the floor. Screens and drawings
+// show what is worked out here.
+package round
+
+import (
+	"math"
+	"slices"
+	"sort"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/fit"
+	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/reach"
+	"hobrak/internal/core/shop"
+)
+
+// Round of a shop.
+type Round struct {
+	Name     string    `json:"name"`
+	Units    string    `json:"units" enum:"metric,imperial"`
+	Figure   Figure    `json:"figure"`
+	Segments []Segment `json:"segments" nullable:"false"`
+	Places   []Place   `json:"places" nullable:"false"`
+	Things   []Thing   `json:"things" nullable:"false" doc:"what stands on the floor"`
+	Items    []Item    `json:"items" nullable:"false"`
+	Plan     Plan      `json:"plan"`
+	Totals   Totals    `json:"totals"`
+}
+
+// Figure is the person the reach is worked out for.
+type Figure struct {
+	Stature    float64 `json:"stature"`
+	LeftHanded bool    `json:"left_handed"`
+	Knee       float64 `json:"knee" doc:"below it one kneels"`
+	Fingertip  float64 `json:"fingertip" doc:"below it one bends"`
+	Shoulder   float64 `json:"shoulder" doc:"up to it is easy"`
+	Elbow      float64 `json:"elbow"`
+	Eye        float64 `json:"eye"`
+	Stretch    float64 `json:"stretch" doc:"reached stretching before a bare wall"`
+	Step       float64 `json:"step" doc:"reached from a step"`
+}
+
+// Segment is a wall, or what stands free in the middle of an area.
+type Segment struct {
+	ID       string       `json:"id" doc:"letter of the wall; empty in the middle"`
+	Area     string       `json:"area"`
+	Title    string       `json:"title"`
+	Middle   bool         `json:"middle" doc:"no wall: what stands free"`
+	Claimed  bool         `json:"claimed"`
+	Surface  string       `json:"surface"`
+	Offset   float64      `json:"offset" doc:"where it begins in the whole round"`
+	Length   float64      `json:"length"`
+	Profile  [][2]float64 `json:"profile" nullable:"false" doc:"top edge"`
+	Studs    []float64    `json:"studs" nullable:"false" doc:"centres"`
+	Features []Feature    `json:"features" nullable:"false"`
+	Reach    []ReachRun   `json:"reach" nullable:"false" doc:"bands of reach from left to right"`
+}
+
+// Feature of a wall.
+type Feature struct {
+	ID    string  `json:"id"`
+	Kind  string  `json:"kind"`
+	Name  string  `json:"name"`
+	X     float64 `json:"x"`
+	Z     float64 `json:"z"`
+	W     float64 `json:"w"`
+	H     float64 `json:"h"`
+	Shape string  `json:"shape"`
+	Hinge string  `json:"hinge"`
+}
+
+// ReachRun is a run of wall with the same bands. Heights are above the floor;
+// Floor is the lowest that is reached at all, 0 before a bare wall.
+type ReachRun struct {
+	From    float64 `json:"from"`
+	To      float64 `json:"to"`
+	Out     bool    `json:"out" doc:"nothing is reached here"`
+	Floor   float64 `json:"floor"`
+	EasyLow float64 `json:"easy_low"`
+	Easy    float64 `json:"easy"`
+	Stretch float64 `json:"stretch"`
+	Step    float64 `json:"step"`
+}
+
+// Place as it is drawn.
+type Place struct {
+	ID       string       `json:"id"`
+	Name     string       `json:"name"`
+	Kind     string       `json:"kind"`
+	Style    string       `json:"style"`
+	Segment  int          `json:"segment" doc:"-1 when it is not in the shop"`
+	Host     string       `json:"host" doc:"container or station it is in"`
+	X        float64      `json:"x"`
+	Z        float64      `json:"z"`
+	W        float64      `json:"w"`
+	H        float64      `json:"h"`
+	D        float64      `json:"d"`
+	Access   []string     `json:"access" nullable:"false"`
+	Closed   bool         `json:"closed" doc:"what is in it cannot be seen"`
+	Lines    [][4]float64 `json:"lines" nullable:"false" doc:"rails, slots and arms as lines x1 z1 x2 z2 in the segment"`
+	KG       float64      `json:"kg" doc:"what it carries"`
+	Capacity float64      `json:"capacity" doc:"0 when not rated"`
+	Items    int          `json:"items" doc:"pieces in it"`
+	Seconds  float64      `json:"seconds" doc:"weekly handling of what is in it"`
+}
+
+// Thing stands on the floor or hangs as a container on a wall.
+type Thing struct {
+	ID      string  `json:"id"`
+	Name    string  `json:"name"`
+	Kind    string  `json:"kind"`
+	Station bool    `json:"station"`
+	Segment int     `json:"segment"`
+	X       float64 `json:"x"`
+	Z       float64 `json:"z"`
+	W       float64 `json:"w"`
+	H       float64 `json:"h" doc:"height of the table or of the whole"`
+	Tall    float64 `json:"tall" doc:"overall height"`
+	Out     float64 `json:"out" doc:"how far before the wall its back is"`
+	Movable bool    `json:"movable"`
+}
+
+// Piece is one of an item as it is drawn.
+type Piece struct {
+	X      float64 `json:"x"`
+	Z      float64 `json:"z"`
+	W      float64 `json:"w"`
+	H      float64 `json:"h"`
+	Behind bool    `json:"behind" doc:"in the second row"`
+}
+
+// Item with where it lives.
+type Item struct {
+	ID      string   `json:"id"`
+	Name    string   `json:"name"`
+	Kind    string   `json:"kind"`
+	Family  string   `json:"family"`
+	Count   int      `json:"count"`
+	W       float64  `json:"w"`
+	H       float64  `json:"h"`
+	D       float64  `json:"d"`
+	KG      float64  `json:"kg" doc:"of one"`
+	Uses    float64  `json:"uses" doc:"a week"`
+	UsedAt  []string `json:"used_at" nullable:"false"`
+	Hold    []string `json:"hold" nullable:"false"`
+	Flags   []string `json:"flags" nullable:"false"`
+	Assumed []string `json:"assumed" nullable:"false"`
+	Place   string   `json:"place" doc:"empty without a home"`
+	Homed   int      `json:"homed" doc:"pieces that have a home"`
+	Locked  bool     `json:"locked"`
+	Segment int      `json:"segment" doc:"-1 without a home"`
+	Hidden  bool     `json:"hidden" doc:"in a closed place"`
+	Pieces  []Piece  `json:"pieces" nullable:"false"`
+	Order   int      `json:"order" doc:"1 to 4, 0 without a home"`
+	Seconds float64  `json:"seconds" doc:"a week"`
+	Out     bool     `json:"out" doc:"lent or out: only its outline stays"`
+}
+
+// Plan is the floor seen from above: the key to the round.
+type Plan struct {
+	Rooms    []Room      `json:"rooms" nullable:"false"`
+	Things   []Footprint `json:"things" nullable:"false"`
+	Stations []Stand     `json:"stations" nullable:"false"`
+}
+
+// Room on the plan.
+type Room struct {
+	Area    string       `json:"area"`
+	Corners [][2]float64 `json:"corners" nullable:"false"`
+	Gaps    []Gap        `json:"gaps" nullable:"false" doc:"doors and windows as lines"`
+}
+
+// Gap in a wall of the plan.
+type Gap struct {
+	Kind string     `json:"kind"`
+	From [2]float64 `json:"from"`
+	To   [2]float64 `json:"to"`
+	Wall string     `json:"wall"`
+	Mid  [2]float64 `json:"mid"`
+}
+
+// Footprint on the plan.
+type Footprint struct {
+	ID      string       `json:"id"`
+	Station bool         `json:"station"`
+	Corners [][2]float64 `json:"corners" nullable:"false"`
+}
+
+// Stand is where one stands at a station, with what is fetched from there.
+type Stand struct {
+	ID      string  `json:"id"`
+	Name    string  `json:"name"`
+	X       float64 `json:"x"`
+	Y       float64 `json:"y"`
+	Seconds float64 `json:"seconds" doc:"weekly handling of what is used there"`
+	Ways    []Way   `json:"ways" nullable:"false" doc:"walking lines to places, weighted"`
+}
+
+// Way from a station to a place.
+type Way struct {
+	Place   string       `json:"place"`
+	Seconds float64      `json:"seconds" doc:"a week, of what is fetched there from this station"`
+	Points  [][2]float64 `json:"points" nullable:"false"`
+}
+
+// Totals of the shop.
+type Totals struct {
+	Seconds  float64 `json:"seconds" doc:"weekly handling"`
+	Lines    int     `json:"lines" doc:"items that need a home"`
+	Homeless int     `json:"homeless"`
+	Pieces   int     `json:"pieces"`
+	Orders   [5]int  `json:"orders" doc:"items by order 1 to 4; at 0 those without a home"`
+}
+
+// reachRunWidth merges the columns of reach that agree within this much.
+const reachRunWidth = 1.0
+
+// Of lays out a shop. The engine must hold the shop as it is (fit.Engine.AsItIs).
+func Of(s *shop.Shop, e *fit.Engine) *Round {
+	d := &drawer{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: string(s.Settings.Units)},
+		hosts: map[string]spot{}, places: map[string]int{}}
+	d.figure()
+	d.segments()
+	d.things()
+	d.placesOf()
+	d.items()
+	d.plan()
+	return d.r
+}
+
+// spot is where something is on a segment.
+type spot struct {
+	segment int
+	x, z    float64
+}
+
+type drawer struct {
+	s      *shop.Shop
+	e      *fit.Engine
+	m      *access.Map
+	r      *Round
+	hosts  map[string]spot // containers and stations by id
+	places map[string]int
+	middle map[string]int // segment of the middle of each area
+	cursor map[string]float64
+}
+
+func (d *drawer) figure() {
+	b := d.m.Body
+	z := b.Zones(reach.Obstacle{}, d.m.Estimates.StepHeight)
+	d.r.Figure = Figure{Stature: b.Stature, Knee: z.Kneel, Fingertip: z.Bend, Shoulder: z.Easy, Elbow: b.Elbow, Eye: b.Eye, Stretch: z.Stretch, Step: z.Step}
+	for _, p := range d.s.Settings.People {
+		if !p.Child {
+			d.r.Figure.LeftHanded = p.LeftHanded
+			break
+		}
+	}
+}
+
+func (d *drawer) segments() {
+	offset := 0.0
+	d.middle, d.cursor = map[string]int{}, map[string]float64{}
+	for i := range d.s.Areas {
+		a := &d.s.Areas[i]
+		for j := range a.Walls {
+			w := &a.Walls[j]
+			g := Segment{ID: w.ID, Area: a.ID, Title: "Wall " + w.ID, Claimed: w.Claimed, Surface: w.Surface, Offset: offset, Length: a.Frame(j).Length.MM(),
+				Studs: []float64{}, Features: []Feature{}, Reach: d.reach(a, j)}
+			for _, p := range w.Profile {
+				g.Profile = append(g.Profile, [2]float64{p[0].MM(), p[1].MM()})
+			}
+			if w.Studs != nil {
+				for x := w.Studs.First.MM(); x < g.Length; x += w.Studs.Spacing.MM() {
+					g.Studs = append(g.Studs, x)
+				}
+			}
+			for _, f := range w.Features {
+				name := f.Name
+				if name == "" {
+					name = f.Kind
+				}
+				g.Features = append(g.Features, Feature{f.ID, f.Kind, name, f.X.MM(), f.Z.MM(), f.W.MM(), f.H.MM(), f.Shape, f.Hinge})
+			}
+			d.r.Segments = append(d.r.Segments, g)
+			offset += g.Length
+		}
+		low := math.Inf(1)
+		for _, w := range a.Walls {
+			for _, p := range w.Profile {
+				low = min(low, p[1].MM())
+			}
+		}
+		d.middle[a.ID] = len(d.r.Segments)
+		d.cursor[a.ID] = middleMargin
+		d.r.Segments = append(d.r.Segments, Segment{Area: a.ID, Title: "In the room", Middle: true, Offset: offset, Profile: [][2]float64{{0, low}, {0, low}}, Studs: []float64{}, Features: []Feature{}, Reach: []ReachRun{}})
+	}
+}
+
+const middleMargin = 250.0
+
+// inMiddle gives the next free stretch of the middle of an area.
+func (d *drawer) inMiddle(area string, w float64) spot {
+	i := d.middle[area]
+	x := d.cursor[area]
+	d.cursor[area] += w + middleMargin
+	d.r.Segments[i].Length = d.cursor[area]
+	d.r.Segments[i].Profile[1][0] = d.cursor[area]
+	for j := i + 1; j < len(d.r.Segments); j++ {
+		d.r.Segments[j].Offset = d.r.Segments[j-1].Offset + d.r.Segments[j-1].Length
+	}
+	return spot{i, x, 0}
+}
+
+func (d *drawer) reach(a *shop.Area, wall int) []ReachRun {
+	var out []ReachRun
+	long := a.Frame(wall).Length.MM()
+	for i, z := range d.m.Zones(a, wall) {
+		r := ReachRun{From: float64(i) * access.ColumnWidth, To: min(long, float64(i+1)*access.ColumnWidth)}
+		if !z.OK {
+			r.Out = true
+		} else {
+			r.Floor, r.Stretch, r.Step = z.Floor, z.Stretch, z.Step
+			if !math.IsInf(z.EasyLow, 0) {
+				r.EasyLow, r.Easy = z.EasyLow, z.Easy
+			}
+		}
+		if n := len(out); n > 0 && alike(out[n-1], r) {
+			out[n-1].To = r.To
+			continue
+		}
+		out = append(out, r)
+	}
+	return out
+}
+
+func alike(a, b ReachRun) bool {
+	near := func(x, y float64) bool { return math.Abs(x-y) < reachRunWidth }
+	return a.Out == b.Out && near(a.Floor, b.Floor) && near(a.EasyLow, b.EasyLow) && near(a.Easy, b.Easy) && near(a.Stretch, b.Stretch) && near(a.Step, b.Step)
+}
+
+// freeStanding is how far the back of a thing is from the wall before it counts
+// as standing in the room, mm.
+const freeStanding = 700.0
+
+// against finds the wall a footprint has its back to, and where along it.
+func (d *drawer) against(a *shop.Area, g geometry.Polygon) (wall int, x, out float64, ok bool) {
+	front := g.Edge(0)
+	facing := geometry.Point{X: front.B.Y - front.A.Y, Y: front.A.X - front.B.X}.Unit()
+	best := math.Inf(1)
+	for i := range a.Walls {
+		f := a.Frame(i)
+		if f.Inward.Dot(facing) < .9 {
+			continue
+		}
+		low, high := math.Inf(1), math.Inf(-1)
+		left := math.Inf(1)
+		for _, p := range g {
+			px, po := f.Coordinates(p)
+			low, high, left = min(low, po), max(high, po), min(left, px)
+		}
+		if low < best && left > -50 && left < f.Length.MM() {
+			best, wall, x, out, ok = low, i, left, low, true
+		}
+	}
+	return wall, x, out, ok && best < freeStanding
+}
+
+// put places a footprint on its wall or in the middle.
+func (d *drawer) put(area string, g geometry.Polygon, w float64) (spot, float64) {
+	a := d.m.Index.Area(area)
+	if wall, x, out, ok := d.against(a, g); ok {
+		for i, s := range d.r.Segments {
+			if s.Area == a.ID && s.ID == a.Walls[wall].ID && !s.Middle {
+				return spot{i, x, 0}, out
+			}
+		}
+	}
+	return d.inMiddle(a.ID, w), 0
+}
+
+func (d *drawer) segmentOf(area, wall string) int {
+	a := d.m.Index.Area(area)
+	return slices.IndexFunc(d.r.Segments, func(s Segment) bool { return s.Area == a.ID && s.ID == wall && !s.Middle })
+}
+
+func (d *drawer) things() {
+	d.r.Things = []Thing{}
+	for i := range d.s.Stations {
+		st := &d.s.Stations[i]
+		at, out := d.put(st.Area, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), st.W.MM())
+		d.hosts[st.ID] = at
+		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.segment, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility == "rolls" || st.Mobility == "folds"})
+	}
+	for i := range d.s.Containers {
+		c := &d.s.Containers[i]
+		t := Thing{ID: c.ID, Name: c.Name, Kind: c.Kind, W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Movable: c.Kind == "cart" || c.Kind == "trolley"}
+		var at spot
+		switch {
+		case c.At.Wall != "":
+			at = spot{d.segmentOf(c.At.Area, c.At.Wall), c.At.X.MM(), c.At.Z.MM()}
+		case c.At.Floor != nil:
+			at, t.Out = d.put(c.At.Area, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot), c.W.MM())
+		case c.At.Ceiling != nil:
+			at = d.inMiddle(d.m.Index.Area(c.At.Area).ID, c.W.MM())
+			at.z = c.At.Z.MM()
+		default:
+			continue // away, or inside another container: drawn there
+		}
+		t.Segment, t.X, t.Z = at.segment, at.x, at.z
+		d.hosts[c.ID] = at
+		d.r.Things = append(d.r.Things, t)
+	}
+	// What stands further out is drawn over what is behind it.
+	sort.SliceStable(d.r.Things, func(i, j int) bool { return d.r.Things[i].Out < d.r.Things[j].Out })
+}
+
+// find where a place is drawn, following its containers.
+func (d *drawer) find(p *shop.Place) spot {
+	chain, at := d.m.Index.Chain(&p.At)
+	out := spot{segment: -1}
+	switch {
+	case at.Wall != "" && len(chain) == 0:
+		return spot{d.segmentOf(at.Area, at.Wall), at.X.MM(), at.Z.MM()}
+	case at.Station != "":
+		h := d.hosts[at.Station]
+		out = spot{h.segment, h.x + at.X.MM(), at.Z.MM()}
+	case len(chain) > 0:
+		h, ok := d.hosts[chain[len(chain)-1].ID]
+		if !ok {
+			return out
+		}
+		out = h
+	case at.Floor != nil:
+		out, _ = d.put(at.Area, geometry.Rectangle(at.Floor[0].MM(), at.Floor[1].MM(), p.W.MM(), p.D.MM(), at.Rot), p.W.MM())
+		return out
+	case at.Ceiling != nil:
+		out = d.inMiddle(d.m.Index.Area(at.Area).ID, p.W.MM())
+		out.z = at.Z.MM()
+		return out
+	}
+	// Add the way down through the containers: each one's position in the next, then the place's.
+	if len(chain) > 0 {
+		for _, c := range chain[:len(chain)-1] {
+			out.x += c.At.X.MM()
+			out.z += c.At.Z.MM()
+		}
+		out.x += p.At.X.MM()
+		out.z += p.At.Z.MM()
+	}
+	return out
+}
+
+func (d *drawer) placesOf() {
+	d.r.Places = []Place{}
+	for i := range d.s.Places {
+		p := &d.s.Places[i]
+		at := d.find(p)
+		f := d.m.Front(i)
+		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Style: p.Style, Segment: at.segment, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
+			Access: append([]string{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at)}
+		d.places[p.ID] = i
+		d.r.Places = append(d.r.Places, out)
+	}
+}
+
+// lines are the rails, slot edges and arms of a place.
+func lines(p *shop.Place, at spot) [][4]float64 {
+	out := [][4]float64{}
+	add := func(x1, z1, x2, z2 float64) {
+		out = append(out, [4]float64{at.x + x1, at.z + z1, at.x + x2, at.z + z2})
+	}
+	w, h := p.W.MM(), p.H.MM()
+	switch p.Kind {
+	case "wall-field":
+		for _, z := range p.Rows {
+			add(0, z.MM(), w, z.MM())
+		}
+	case "slots":
+		add(0, h, w, h)
+		x := 0.0
+		for _, r := range p.Slots {
+			for range r.N {
+				add(x, h, x, h-40)
+				x += r.W.MM()
+			}
+		}
+		add(x, h, x, h-40)
+	case "rail":
+		add(0, h, w, h)
+	case "arms":
+		for _, l := range p.Levels {
+			add(0, l.Z.MM(), w, l.Z.MM())
+		}
+	case "shelf", "deck":
+		add(0, 0, w, 0)
+	}
+	return out
+}
+
+func (d *drawer) items() {
+	d.r.Items = []Item{}
+	for i := range d.s.Items {
+		it := &d.s.Items[i]
+		if !it.Needs() {
+			continue
+		}
+		o := Item{ID: it.ID, Name: it.Name, Kind: it.Kind, Family: it.Family, Count: it.Number(), W: it.W.MM(), H: it.H.MM(), D: it.D.MM(), KG: it.KG.KG(), Uses: it.UsesPerWeek,
+			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]string{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Segment: -1, Pieces: []Piece{},
+			Seconds: d.e.Seconds(i), Out: slices.Contains(it.Flags, "lent")}
+		for _, h := range d.m.Index.Homes(it.ID) {
+			k := d.places[h.Place]
+			p, drawn := &d.s.Places[k], &d.r.Places[k]
+			n := h.Number(it)
+			o.Place, o.Segment, o.Hidden, o.Locked = p.ID, drawn.Segment, drawn.Closed, h.Locked
+			o.Homed += n
+			o.Order = max(o.Order, d.e.OrderOf(i, h))
+			o.Pieces = append(o.Pieces, pieces(p, drawn, it, h)...)
+			drawn.Items += n
+			drawn.KG += it.KG.KG() * float64(n)
+			drawn.Seconds += o.Seconds * float64(n) / float64(it.Number())
+		}
+		if o.Homed < it.Number() {
+			d.r.Totals.Homeless++
+			if o.Homed == 0 {
+				o.Order = 0
+			}
+		}
+		d.r.Totals.Orders[o.Order]++
+		d.r.Totals.Lines++
+		d.r.Totals.Pieces += it.Number()
+		d.r.Totals.Seconds += o.Seconds
+		d.r.Items = append(d.r.Items, o)
+	}
+}
+
+// pieces of a home as they are seen from the front.
+func pieces(p *shop.Place, at *Place, it *shop.Item, h *shop.Home) []Piece {
+	size := it.SizeIn(p.Kind)
+	w, up, deep := size.W.MM(), size.H.MM(), size.D.MM()
+	n := h.Number(it)
+	cols := n
+	if h.Cols > 0 {
+		cols = min(n, h.Cols)
+	}
+	gap := it.HandRoom().MM()
+	out := []Piece{}
+	for k := range n {
+		col, row := float64(k%cols), float64(k/cols)
+		q := Piece{X: at.X, Z: at.Z, W: w, H: up}
+		switch p.Kind {
+		case "wall-field", "hook":
+			if h.Rot == 90 {
+				q.W, q.H = up, w
+			}
+			q.X += h.X.MM() + col*(q.W+gap)
+			q.Z += h.Z.MM() + row*(q.H+gap)
+		case "shelf":
+			q.X += h.X.MM() + float64(k)*(w+gap)
+			q.Behind = h.Row > 0
+		case "rail":
+			q.X += float64(h.Slot)*p.RailPitch().MM() + float64(k)*(w+gap)
+			q.Z += p.H.MM() - up
+		case "slots":
+			s, x := p.SlotAt(h.Slot + k)
+			q.X += x.MM() + (s.W.MM()-w)/2
+			q.Z += p.H.MM() - up
+		case "arms":
+			q.X += h.X.MM()
+			if h.Level < len(p.Levels) {
+				q.Z += p.Levels[h.Level].Z.MM()
+			}
+			q.Z += h.Z.MM() + row*up
+			q.Behind = h.Y > 0 || col > 0
+		case "sheet-bay":
+			thick := min(w, up, deep)
+			sides := []float64{w, up, deep}
+			slices.Sort(sides)
+			q.X += h.X.MM() + float64(k)*(thick+5)
+			q.W, q.H = thick, sides[2]
+			if sides[2] > p.H.MM() {
+				q.H = sides[1]
+			}
+		case "drawer", "deck", "floor":
+			if h.Rot == 90 {
+				q.W = deep
+			}
+			q.X += h.X.MM() + col*(q.W+gap)
+			q.Behind = h.Y > 0
+		default: // bin: somewhere in it
+			q.W, q.H = min(w, p.W.MM()*.8), min(up, p.H.MM()*.9)
+			q.X += (p.W.MM() - q.W) * (float64(k) + .5) / float64(n)
+			q.Behind = true
+		}
+		out = append(out, q)
+	}
+	return out
+}
+
+func (d *drawer) plan() {
+	p := Plan{Rooms: []Room{}, Things: []Footprint{}, Stations: []Stand{}}
+	for i := range d.s.Areas {
+		a := &d.s.Areas[i]
+		r := Room{Area: a.ID, Gaps: []Gap{}, Corners: corners(a.Outline())}
+		for j := range a.Walls {
+			f := a.Frame(j)
+			mid := f.Spot(f.Length.MM()/2, 0)
+			r.Gaps = append(r.Gaps, Gap{Kind: "wall", Wall: a.Walls[j].ID, From: pair(f.Spot(0, 0)), To: pair(f.Spot(f.Length.MM(), 0)), Mid: pair(mid)})
+			for _, x := range a.Walls[j].Features {
+				switch x.Kind {
+				case "door", "double-door", "sectional-door", "up-and-over-door", "opening", "window", "panel":
+					from, to := f.Spot(x.X.MM(), 0), f.Spot((x.X+x.W).MM(), 0)
+					r.Gaps = append(r.Gaps, Gap{Kind: x.Kind, Wall: a.Walls[j].ID, From: pair(from), To: pair(to), Mid: pair(from.Add(to).Mul(.5))})
+				}
+			}
+		}
+		p.Rooms = append(p.Rooms, r)
+		for _, t := range d.m.Things(a.ID) {
+			p.Things = append(p.Things, Footprint{t.ID, d.m.Index.Station(t.ID) != nil, corners(t.Footprint)})
+		}
+	}
+	p.Stations = d.stands()
+	d.r.Plan = p
+}
+
+// stands sums up what is fetched from each station, and from which places.
+func (d *drawer) stands() []Stand {
+	type fetched struct {
+		seconds float64
+		grip    access.Grip
+		most    float64
+	}
+	per := make([]map[int]*fetched, len(d.s.Stations))
+	for i := range d.s.Items {
+		it := &d.s.Items[i]
+		u := d.m.UseOf(it)
+		for _, h := range d.m.Index.Homes(it.ID) {
+			k := d.places[h.Place]
+			share := d.e.Seconds(i) * float64(h.Number(it)) / float64(it.Number()) / float64(max(1, len(u.Stations())))
+			for _, st := range u.Stations() {
+				if per[st] == nil {
+					per[st] = map[int]*fetched{}
+				}
+				f := per[st][k]
+				if f == nil {
+					f = &fetched{}
+					per[st][k] = f
+				}
+				f.seconds += share
+				if share >= f.most {
+					f.most, f.grip = share, access.GripOf(&d.s.Places[k], it, h)
+				}
+			}
+		}
+	}
+	out := []Stand{}
+	for i := range d.s.Stations {
+		st := &d.s.Stations[i]
+		o := Stand{ID: st.ID, Name: st.Name, X: st.Stand[0].MM(), Y: st.Stand[1].MM(), Ways: []Way{}}
+		for k := range d.s.Places {
+			f := per[i][k]
+			if f == nil {
+				continue
+			}
+			o.Seconds += f.seconds
+			if path, ok := d.m.Path(i, k, f.grip); ok {
+				w := Way{Place: d.s.Places[k].ID, Seconds: f.seconds}
+				for _, q := range path.Points {
+					w.Points = append(w.Points, pair(q))
+				}
+				o.Ways = append(o.Ways, w)
+			}
+		}
+		sort.SliceStable(o.Ways, func(a, b int) bool { return o.Ways[a].Seconds > o.Ways[b].Seconds })
+		out = append(out, o)
+	}
+	return out
+}
+
+func pair(p geometry.Point) [2]float64 {
+	return [2]float64{math.Round(p.X*10) / 10, math.Round(p.Y*10) / 10}
+}
+
+func corners(g geometry.Polygon) [][2]float64 {
+	out := make([][2]float64, len(g))
+	for i, p := range g {
+		out[i] = pair(p)
+	}
+	return out
+}
