@@ -61,6 +61,7 @@ type view struct {
 // New makes a server. Static holds the built front end; nil serves none.
 func New(st *store.Store, log *slog.Logger, static fs.FS) *Server {
 	gin.SetMode(gin.ReleaseMode)
+	huma.DefaultArrayNullable = false // lists are lists, never null
 	s := &Server{store: st, log: log, runs: map[string]*run{}}
 	s.life, s.stop = context.WithCancel(context.Background())
 	g := gin.New()

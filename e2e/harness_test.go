@@ -1,0 +1,214 @@
+// Package e2e drives the real interface in headless Chromium against a real
+// server on a real database file.
+package e2e
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"hobrak/demo"
+	"hobrak/internal/api"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/store"
+	"hobrak/web"
+)
+
+var allocator context.Context
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "hobrak-e2e-*")
+	if err != nil {
+		panic(err)
+	}
+	// Without the background-networking flags the browser looks for hosts that are not there.
+	options := []chromedp.ExecAllocatorOption{chromedp.NoSandbox, chromedp.Headless, chromedp.DisableGPU, chromedp.NoFirstRun, chromedp.NoDefaultBrowserCheck, chromedp.UserDataDir(dir)}
+	for _, flag := range []string{"disable-quic", "disable-background-networking", "disable-component-update", "disable-sync", "disable-dev-shm-usage", "hide-scrollbars"} {
+		options = append(options, chromedp.Flag(flag, true))
+	}
+	ctx, cancel := chromedp.NewExecAllocator(context.Background(), options...)
+	allocator = ctx
+	code := m.Run()
+	cancel()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// page is the interface open in a browser, on a shop of its own.
+type page struct {
+	t   *testing.T
+	ctx context.Context
+	url string
+	st  *store.Store
+}
+
+// open starts a server with a demo shop and opens a path of it at 1280 × 800.
+func open(t *testing.T, path string, data []byte) *page {
+	t.Helper()
+	if web.Files() == nil {
+		t.Fatal("the front end has not been built; run make build")
+	}
+	sh, err := shop.Read(data)
+	require.NoError(t, err)
+	st, err := store.Open(context.Background(), filepath.Join(t.TempDir(), "shop.db"), sh)
+	require.NoError(t, err)
+	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Files())
+	h := httptest.NewServer(srv.Handler())
+	ctx, _ := chromedp.NewContext(allocator)
+	t.Cleanup(func() {
+		_ = chromedp.Cancel(ctx)
+		srv.Close()
+		h.Close()
+		st.Close()
+	})
+	p := &page{t: t, ctx: ctx, url: h.URL, st: st}
+	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(h.URL+path)))
+	p.wait(`document.querySelector('[data-testid=round]') !== null && document.fonts.status === 'loaded'`)
+	return p
+}
+
+// wait until an expression holds.
+func (p *page) wait(expression string) {
+	p.t.Helper()
+	for end := time.Now().Add(20 * time.Second); time.Now().Before(end); time.Sleep(25 * time.Millisecond) {
+		if ok, err := chromedp.Run(p.ctx, chromedp.Evaluate[bool]("!!("+expression+")")); err == nil && ok {
+			return
+		}
+	}
+	text, _ := chromedp.Run(p.ctx, chromedp.Evaluate[string]("document.body.innerText"))
+	p.t.Fatalf("waited in vain for %s; the page says:\n%s", expression, text)
+}
+
+func eval[T any](p *page, expression string) T {
+	p.t.Helper()
+	v, err := chromedp.Run(p.ctx, chromedp.Evaluate[T](expression))
+	require.NoError(p.t, err, expression)
+	return v
+}
+
+func (p *page) key(keys string) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.KeyEvent(keys)))
+}
+
+// middle of an element on the screen.
+func (p *page) middle(selector string) (x, y float64) {
+	p.t.Helper()
+	at := eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.left + r.width / 2, r.top + r.height / 2] })()`, selector))
+	return at[0], at[1]
+}
+
+func (p *page) click(selector string) {
+	p.t.Helper()
+	p.wait(fmt.Sprintf(`document.querySelector(%q)`, selector))
+	x, y := p.middle(selector)
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.MouseClickXY(x, y)))
+}
+
+// button clicks the button with a text.
+func (p *page) button(text string) {
+	p.t.Helper()
+	find := fmt.Sprintf(`[...document.querySelectorAll('button, a')].find((b) => b.textContent.trim() === %q && !b.disabled)`, text)
+	p.wait(find)
+	eval[bool](p, `(() => { document.querySelectorAll('[data-wanted]').forEach((b) => b.removeAttribute('data-wanted')); `+find+`.setAttribute('data-wanted', ''); return true })()`)
+	p.click("[data-wanted]")
+}
+
+// mouse moves, presses or releases.
+func (p *page) mouse(kind input.DispatchMouseEventType, x, y float64) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		params := input.DispatchMouseEventParams{Type: kind, X: x, Y: y, Button: input.MouseButtonLeft}
+		if kind == chromedp.MouseMoved {
+			buttons := int64(1)
+			params.Buttons = buttons
+		} else {
+			params.ClickCount = 1
+		}
+		_, err := cdp.Call(ctx, t, input.DispatchMouseEvent, params)
+		return err
+	})))
+}
+
+// drag from one element to a spot of a place, given as shares of its width and
+// height from its lower left; look is called before the thing is let go.
+func (p *page) drag(from, place string, sx, sz float64, look func()) {
+	p.t.Helper()
+	p.show(place)
+	x0, y0 := p.middle(from)
+	box := eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector('[data-place=%q] rect, [data-place=%q] path').getBoundingClientRect(); return [r.left, r.top, r.width, r.height] })()`, place, place))
+	x1, y1 := box[0]+sx*box[2], box[1]+(1-sz)*box[3]
+	p.mouse(chromedp.MousePressed, x0, y0)
+	for i := 1; i <= 10; i++ {
+		p.mouse(chromedp.MouseMoved, x0+(x1-x0)*float64(i)/10, y0+(y1-y0)*float64(i)/10)
+	}
+	p.wait(`document.querySelector('[data-testid=landing][data-allowed]')`)
+	if look != nil {
+		look()
+	}
+	p.mouse(chromedp.MouseReleased, x1, y1)
+	p.wait(`!document.querySelector('[data-testid=ghost]')`)
+}
+
+// show scrolls a place to the middle of the stage.
+func (p *page) show(place string) {
+	p.t.Helper()
+	eval[bool](p, fmt.Sprintf(`(() => { const s = document.querySelector('[data-testid=round]').parentElement; const r = document.querySelector('[data-place=%q]').getBoundingClientRect(); const b = s.getBoundingClientRect(); s.scrollLeft += r.left + r.width / 2 - b.left - b.width / 2; return true })()`, place))
+	time.Sleep(80 * time.Millisecond)
+}
+
+// shop as the server has it.
+func (p *page) shop() *shop.Shop {
+	s, _ := p.st.Shop()
+	return s
+}
+
+func (p *page) homes(item string) []*shop.Home { return shop.NewIndex(p.shop()).Homes(item) }
+
+func (p *page) revision(n int64) {
+	p.t.Helper()
+	p.wait(fmt.Sprintf(`document.querySelector('[data-testid=revision]').dataset.revision === '%d'`, n))
+}
+
+// axe lists serious and critical violations of accessibility on the page as it is.
+func (p *page) axe(where string) {
+	p.t.Helper()
+	script, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	require.NoError(p.t, err)
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Evaluate[chromedp.Void](string(script))))
+	found, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](`axe.run(document, { resultTypes: ['violations'] }).then((r) => JSON.stringify(r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160) + ' ' + n.failureSummary).join(' | '))))`, chromedp.EvalAwaitPromise))
+	require.NoError(p.t, err)
+	var list []string
+	require.NoError(p.t, json.Unmarshal([]byte(found), &list))
+	require.Empty(p.t, list, "%s:\n%s", where, strings.Join(list, "\n"))
+}
+
+// shot writes a picture of the page when pictures are asked for.
+func (p *page) shot(name string) {
+	p.t.Helper()
+	dir := os.Getenv("HOBRAK_SHOTS")
+	if dir == "" {
+		return
+	}
+	time.Sleep(400 * time.Millisecond) // let what moves come to rest
+	png, err := chromedp.Run(p.ctx, chromedp.CaptureScreenshot())
+	require.NoError(p.t, err)
+	require.NoError(p.t, os.WriteFile(filepath.Join(dir, name+".png"), png, 0o644))
+}
+
+var _ = http.StatusOK
+var _ = demo.Slipway

@@ -1,0 +1,42 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema.gen";
+
+type S = components["schemas"];
+export type Seen = S["Seen"];
+export type Round = S["Round"];
+export type Segment = S["Segment"];
+export type Feature = S["Feature"];
+export type Place = S["Place"];
+export type Thing = S["Thing"];
+export type Item = S["Item"];
+export type Why = S["Why"];
+export type Answer = S["Answer"];
+export type Spot = S["Spot"];
+export type Found = S["Found"];
+export type Run = S["Run"];
+export type Proposal = S["Proposal"];
+export type Problem = S["ErrorModel"];
+
+export const api = createClient<paths>({ baseUrl: "" });
+
+/** Refused carries the sentence the server gave. */
+export class Refused extends Error {
+  constructor(public problem: Problem) {
+    super(problem.detail ?? problem.title ?? "The server refused.");
+  }
+}
+
+/** unwrap gives the data of an answer or throws what the server said. */
+export function unwrap<T>(answer: { data?: T; error?: unknown }): T {
+  if (answer.data !== undefined) return answer.data;
+  throw new Refused((answer.error ?? { detail: "The server does not answer. Is Hobrak still running?" }) as Problem);
+}
+
+/** One factory of query keys for each resource. */
+export const keys = {
+  round: ["round"] as const,
+  why: (id: string, revision: number) => ["why", id, revision] as const,
+  find: (q: string, revision: number) => ["find", q, revision] as const,
+  proposal: (run: string) => ["proposal", run] as const,
+  history: (revision: number) => ["history", revision] as const,
+};

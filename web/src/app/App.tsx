@@ -1,0 +1,296 @@
+import { Lightbulb, LightbulbOff, Redo2, Undo2 } from "lucide-react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { NavLink, useLocation, useNavigate, useSearchParams } from "react-router";
+import { toast, Toaster } from "sonner";
+import { api, unwrap, type Answer, type Found, type Item, type Round } from "../api/client";
+import { FindBox } from "../find/FindBox";
+import { useFit } from "../fit/useFit";
+import { ItemSheet, useWhy } from "../sheet/ItemSheet";
+import { PlaceSheet } from "../sheet/PlaceSheet";
+import { ShopSheet } from "../sheet/ShopSheet";
+import { Ghost } from "../stage/Ghost";
+import { KeyPlan } from "../stage/KeyPlan";
+import { counts, lenses } from "../stage/lenses";
+import { Stage } from "../stage/Stage";
+import { Tape } from "../stage/Tape";
+import { Tray } from "../stage/Tray";
+import { useDrag } from "../stage/useDrag";
+import { useChanges, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
+import { useShown } from "./shown";
+
+const FitSheet = lazy(() => import("../fit/FitSheet"));
+const Keys = lazy(() => import("../ui/Keys"));
+
+/** App is the bench: the bar above, the round in the middle, the sheet beside it, tray and key plan below. */
+export function App() {
+  const seen = useSeen();
+  useChanges();
+  if (seen.isPending) return <p className="p-6 text-quiet">Looking round the shop…</p>;
+  if (seen.isError)
+    return (
+      <div className="p-6">
+        <h1 className="text-lg font-bold">The shop cannot be shown</h1>
+        <p className="text-red">{seen.error.message}</p>
+        <button className="mt-2 font-semibold text-blue" onClick={() => void seen.refetch()}>
+          Try again
+        </button>
+      </div>
+    );
+  return <Bench round={seen.data.round} revision={seen.data.revision} />;
+}
+
+function Bench({ round: standing, revision }: { round: Round; revision: number }) {
+  const { selected, select, revealed, view, go, lens, setLens, studs, setStuds, lamp, setLamp } = useShown();
+  const location = useLocation();
+  const navigate = useNavigate();
+  const [params, setParams] = useSearchParams();
+  const input = useRef<HTMLInputElement>(null);
+  const [keysShown, setKeysShown] = useState(false);
+  const [plan, setPlan] = useState(true);
+  const fit = useFit();
+  const undo = useUndo();
+  const redo = useRedo();
+  const give = useGiveHome();
+  const take = useTakeHome();
+  const fitting = location.pathname === "/fit";
+  const finding = location.pathname === "/find";
+
+  const round = fitting && plan && fit.proposal ? fit.proposal.round : standing;
+  const moved = useMemo(() => (fitting && plan && fit.proposal ? new Set(fit.proposal.moves.map((m) => m.item)) : undefined), [fitting, plan, fit.proposal]);
+  const item = selected?.kind === "item" ? round.items.find((i) => i.id === selected.id) : undefined;
+  const place = selected?.kind === "place" ? round.places.find((p) => p.id === selected.id) : undefined;
+  const why = useWhy(item && round === standing ? item.id : undefined, revision).data;
+
+  // With the query kept, one comes back to the same thing on another screen.
+  const to = useCallback((path: string) => ({ pathname: path, search: location.search }), [location.search]);
+
+  // Show what was asked for: scroll so that it stands in the middle.
+  const spot = item ?? place;
+  const reveal = useRef(revealed);
+  useEffect(() => {
+    if (reveal.current === revealed || !spot) return;
+    reveal.current = revealed;
+    const s = round.segments[spot.segment];
+    if (!s) return;
+    const x = "pieces" in spot ? (spot.hidden ? (round.places.find((p) => p.id === spot.place)?.x ?? 0) : (spot.pieces[0]?.x ?? 0)) : spot.x;
+    go(s.offset + x - (view.to - view.from) / 2);
+  }, [revealed, spot, round, go, view.to, view.from]);
+
+  const onDrop = useCallback(
+    (dropped: Item, answer: Answer) => {
+      if (answer.allowed) give.mutate({ item: dropped.id, base: revision, spot: answer.spot });
+      else toast.error(`${dropped.name} may not live in ${answer.spot.place}: ${answer.why}.`);
+    },
+    [give, revision],
+  );
+  const onPress = useCallback((i: Item) => select({ kind: "item", id: i.id }), [select]);
+  const { drag, start } = useDrag(standing, onPress, onDrop);
+
+  const placeBest = useCallback(
+    async (i: Item) => {
+      const best = unwrap(await api.GET("/api/items/{id}/best", { params: { path: { id: i.id } } }));
+      if (best.allowed) {
+        give.mutate({ item: i.id, base: revision, spot: best.spot }, { onSuccess: () => select({ kind: "item", id: i.id }, true) });
+      } else toast.error(`${i.name} finds no home: ${best.why}.`);
+    },
+    [give, revision, select],
+  );
+
+  const choose = (f: Found) => {
+    void navigate({ pathname: "/find", search: new URLSearchParams({ ...Object.fromEntries(params), on: f.kind === "item" || f.kind === "place" ? `${f.kind}:${f.id}` : "" }).toString() });
+    if (f.kind === "item" || f.kind === "place") select({ kind: f.kind, id: f.id }, true);
+    else {
+      const thing = standing.things.find((t) => t.id === f.id);
+      const s = thing && standing.segments[thing.segment];
+      if (s) go(s.offset + thing.x - (view.to - view.from) / 2);
+    }
+  };
+  const setQ = (q: string) =>
+    setParams(
+      (old) => {
+        const next = new URLSearchParams(old);
+        if (q) next.set("q", q);
+        else next.delete("q");
+        return next;
+      },
+      { replace: true },
+    );
+
+  const startFit = useCallback(() => {
+    select(undefined);
+    setPlan(true);
+    void navigate({ pathname: "/fit" });
+    void fit.start();
+  }, [fit, navigate, select]);
+
+  // The keys of the bench; while something is typed they are letters.
+  const act = useRef<(e: KeyboardEvent) => void>(() => undefined);
+  useEffect(() => {
+    act.current = (e) => {
+      const typing = e.target instanceof HTMLElement && e.target.closest("input, select, textarea, [role=dialog]");
+      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
+      const wall = (step: number) => {
+        const at = round.segments.findLastIndex((s) => s.offset <= view.from + 2);
+        const here = round.segments[at];
+        const back = step < 0 && here && view.from > here.offset + 5 ? at : at + step;
+        const s = round.segments[Math.max(0, Math.min(round.segments.length - 1, back))];
+        if (s) go(s.offset);
+      };
+      const toggled = lenses.find((l) => l.key === e.key);
+      if (toggled) return setLens(lens === toggled.id ? "" : toggled.id);
+      switch (e.key) {
+        case "/":
+          e.preventDefault();
+          input.current?.focus();
+          input.current?.select();
+          return;
+        case "?":
+          return setKeysShown(true);
+        case "[":
+          return wall(-1);
+        case "]":
+          return wall(1);
+        case "s":
+          return setStuds(!studs);
+        case "l":
+          return setLamp(!lamp);
+        case "u":
+          return undo.mutate(revision);
+        case "U":
+          return redo.mutate(revision);
+        case "f":
+          return startFit();
+        case ".":
+          return setPlan((p) => !p);
+        case "Escape":
+          return select(undefined);
+        case "Enter":
+          if (item && e.target instanceof HTMLElement && !e.target.closest("button, a, [role=option]")) void placeBest(item);
+          return;
+        case "Delete":
+          if (item?.place && round === standing) take.mutate({ item: item.id, base: revision });
+      }
+    };
+  });
+  useEffect(() => {
+    const on = (e: KeyboardEvent) => act.current(e);
+    window.addEventListener("keydown", on);
+    return () => window.removeEventListener("keydown", on);
+  }, []);
+
+  const shownLens = lenses.find((l) => l.id === lens);
+  const station = item?.used_at[0];
+  return (
+    <div className="flex h-full min-w-[960px] flex-col">
+      <header className="flex h-[46px] shrink-0 items-center gap-5 border-b border-line px-4">
+        <h1 className="flex items-baseline gap-2 text-xl font-extrabold">
+          Hobrak <span className="text-[13px] font-normal text-quiet">{standing.name}</span>
+        </h1>
+        <nav aria-label="Screens" className="flex gap-4">
+          {[
+            ["/round", "Round"],
+            ["/fit", "Fit"],
+            ["/find", "Find"],
+          ].map(([path, name]) => (
+            <NavLink key={path} to={to(path ?? "/")} onClick={() => path === "/find" && setTimeout(() => input.current?.focus())} className={({ isActive }) => `border-b-2 py-1 text-[15px] ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`}>
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-center gap-1" role="group" aria-label="Lens and view">
+          {lenses.map((l) => (
+            <button key={l.id} aria-pressed={lens === l.id} onClick={() => setLens(lens === l.id ? "" : l.id)} className={`px-2 py-1 text-[13px] ${lens === l.id ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
+              {l.name}
+            </button>
+          ))}
+          <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-1 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
+            Studs
+          </button>
+          <Tool label="Undo (u)" onClick={() => undo.mutate(revision)}>
+            <Undo2 size={17} />
+          </Tool>
+          <Tool label="Do again (Shift u)" onClick={() => redo.mutate(revision)}>
+            <Redo2 size={17} />
+          </Tool>
+          <Tool label={lamp ? "Lamp off (l)" : "Lamp on (l)"} onClick={() => setLamp(!lamp)}>
+            {lamp ? <Lightbulb size={17} /> : <LightbulbOff size={17} />}
+          </Tool>
+          <Tool label="Keys (?)" onClick={() => setKeysShown(true)}>
+            <span className="px-0.5 font-bold">?</span>
+          </Tool>
+        </div>
+        <FindBox ref={input} revision={revision} q={params.get("q") ?? ""} setQ={setQ} onChoose={choose} />
+      </header>
+      <main className="flex min-h-0 flex-1 flex-col">
+        <Tape round={round} />
+        <div className="flex min-h-0 flex-1 gap-3 py-2 pr-4">
+          <div className="relative flex min-w-0 flex-1 flex-col">
+            <Stage round={round} moved={moved} drag={drag} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
+            {shownLens && (
+              <dl className="absolute top-1 left-[116px] m-0 flex gap-4 bg-sheet/95 px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
+                {shownLens.steps.map((s, i) => (
+                  <div key={s.label} className="flex items-center gap-1.5">
+                    <dt className="flex items-center gap-1.5">
+                      <span className="inline-block h-3 w-3" style={{ background: s.colour }} aria-hidden />
+                      {s.label}
+                    </dt>
+                    <dd className="m-0 font-bold">{counts(shownLens, round)[i]}</dd>
+                  </div>
+                ))}
+              </dl>
+            )}
+          </div>
+          {fitting && !item && !place ? (
+            <Suspense fallback={<div className="w-[290px]" />}>
+              <FitSheet
+                round={standing}
+                revision={revision}
+                fit={fit}
+                plan={plan}
+                setPlan={setPlan}
+                onAccepted={() => {
+                  fit.forget();
+                  void navigate("/round");
+                }}
+              />
+            </Suspense>
+          ) : item ? (
+            round === standing ? (
+              <ItemSheet round={round} revision={revision} item={item} onPlace={(i) => void placeBest(i)} />
+            ) : (
+              <PlannedSheet before={standing} after={round} item={item} onBack={() => select(undefined)} />
+            )
+          ) : place ? (
+            <PlaceSheet round={round} place={place} />
+          ) : (
+            <ShopSheet round={standing} />
+          )}
+        </div>
+      </main>
+      <footer className="flex h-[172px] shrink-0 border-t border-line">
+        <Tray round={round} onPick={start} onPlace={(i) => void placeBest(i)} />
+        <div className="flex w-[306px] shrink-0 flex-col border-l border-line px-3 py-1.5">
+          <KeyPlan round={round} station={station} path={why?.path} />
+        </div>
+      </footer>
+      <Ghost drag={drag} />
+      {keysShown && (
+        <Suspense>
+          <Keys open={keysShown} setOpen={setKeysShown} />
+        </Suspense>
+      )}
+      <Toaster position="bottom-center" toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }} />
+      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={finding ? "find" : fitting ? "fit" : "round"} />
+    </div>
+  );
+}
+
+const PlannedSheet = lazy(() => import("../fit/PlannedSheet"));
+
+function Tool({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <button aria-label={label} title={label} onClick={onClick} className="flex h-8 w-8 items-center justify-center hover:bg-sheet">
+      {children}
+    </button>
+  );
+}

@@ -1,0 +1,70 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { toast } from "sonner";
+import { api, keys, unwrap, type Spot } from "../api/client";
+
+/** useSeen is the round of the shop as it stands. */
+export function useSeen() {
+  return useQuery({ queryKey: keys.round, queryFn: async () => unwrap(await api.GET("/api/round")) });
+}
+
+/** useChanges looks again whenever the shop has changed, here or elsewhere. */
+export function useChanges() {
+  const client = useQueryClient();
+  useEffect(() => {
+    const source = new EventSource("/api/changes/stream");
+    source.addEventListener("revision", () => void client.invalidateQueries({ queryKey: keys.round }));
+    return () => source.close();
+  }, [client]);
+}
+
+/** useChange wraps a change of the shop: it looks again afterwards and says what was refused. */
+function useChange<V>(change: (v: V) => Promise<{ what: string; kind: string }>, done?: (r: { what: string; kind: string }) => string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSuccess: (r) => {
+      void client.invalidateQueries({ queryKey: keys.round });
+      if (done) toast(done(r));
+    },
+    onError: (e) => {
+      void client.invalidateQueries({ queryKey: keys.round });
+      toast.error(e.message);
+    },
+  });
+}
+
+export function useGiveHome() {
+  return useChange(
+    async (v: { item: string; base: number; spot: Spot }) => unwrap(await api.PUT("/api/items/{id}/home", { params: { path: { id: v.item } }, body: { base: v.base, ...v.spot } })),
+    (r) => `${r.what}. Undo with u.`,
+  );
+}
+
+export function useTakeHome() {
+  return useChange(
+    async (v: { item: string; base: number }) => unwrap(await api.DELETE("/api/items/{id}/home", { params: { path: { id: v.item }, query: { base: v.base } } })),
+    (r) => `${r.what}. Undo with u.`,
+  );
+}
+
+export function useUndo() {
+  return useChange(
+    async (base: number) => unwrap(await api.POST("/api/undo", { body: { base } })),
+    (r) => `Undone: ${r.what}`,
+  );
+}
+
+export function useRedo() {
+  return useChange(
+    async (base: number) => unwrap(await api.POST("/api/redo", { body: { base } })),
+    (r) => `Done again: ${r.what}`,
+  );
+}
+
+export function useAccept() {
+  return useChange(
+    async (v: { run: string; base: number }) => unwrap(await api.POST("/api/fits/{id}/accept", { params: { path: { id: v.run } }, body: { base: v.base } })),
+    () => "The plan is the shop now. Undo with u.",
+  );
+}

@@ -1,0 +1,98 @@
+import { useQuery } from "@tanstack/react-query";
+import { forwardRef, useId, useState } from "react";
+import { api, keys, unwrap, type Found } from "../api/client";
+
+interface Props {
+  revision: number;
+  q: string;
+  setQ: (q: string) => void;
+  onChoose: (f: Found) => void;
+}
+
+/** FindBox answers while one types: what it is, its address, and the wall in words. */
+export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ revision, q, setQ, onChoose }, input) {
+  const [open, setOpen] = useState(false);
+  const [at, setAt] = useState(0);
+  const list = useId();
+  const found = useQuery({
+    queryKey: keys.find(q, revision),
+    enabled: q.trim() !== "",
+    queryFn: async () => unwrap(await api.GET("/api/find", { params: { query: { q } } })),
+    placeholderData: (old) => old,
+  });
+  const hits = q.trim() === "" ? [] : (found.data ?? []);
+  const chosen = Math.min(at, hits.length - 1);
+  const shown = open && q.trim() !== "";
+  const take = (f: Found | undefined) => {
+    if (!f) return;
+    onChoose(f);
+    setOpen(false);
+  };
+  return (
+    <div className="relative w-[300px]">
+      <input
+        ref={input}
+        role="combobox"
+        aria-expanded={shown}
+        aria-controls={list}
+        aria-autocomplete="list"
+        aria-label="Find a thing or a place"
+        aria-activedescendant={shown && hits[chosen] ? `${list}-${chosen}` : undefined}
+        value={q}
+        placeholder="Find a thing or a place"
+        spellCheck={false}
+        onChange={(e) => {
+          setQ(e.target.value);
+          setAt(0);
+          setOpen(true);
+        }}
+        onFocus={() => setOpen(true)}
+        onBlur={() => setOpen(false)}
+        onKeyDown={(e) => {
+          if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+            e.preventDefault();
+            setOpen(true);
+            setAt((chosen + (e.key === "ArrowDown" ? 1 : -1) + hits.length) % Math.max(1, hits.length));
+          } else if (e.key === "Enter") {
+            take(hits[chosen]);
+          } else if (e.key === "Escape") {
+            if (shown) setOpen(false);
+            else e.currentTarget.blur();
+          }
+        }}
+        className="w-full border border-line bg-sheet px-3 py-1.5 pr-8 placeholder:text-quiet"
+      />
+      <kbd className="absolute top-1.5 right-3 text-quiet" aria-hidden>
+        /
+      </kbd>
+      <ul id={list} role="listbox" aria-label="Found" hidden={!shown} className="absolute top-full right-0 z-40 m-0 mt-1 max-h-[440px] w-[420px] list-none overflow-y-auto border border-ink bg-sheet p-0 shadow-[4px_4px_0_var(--line)]">
+        {shown && hits.length === 0 && found.isSuccess && (
+          <li role="option" aria-selected={false} className="px-3 py-2 text-quiet">
+            Nothing is called that, nor nearly. Try a family or a place.
+          </li>
+        )}
+        {hits.map((h, i) => (
+          <li
+            key={h.kind + h.id}
+            id={`${list}-${i}`}
+            role="option"
+            aria-selected={i === chosen}
+            onMouseDown={(e) => {
+              e.preventDefault();
+              take(h);
+            }}
+            onMouseEnter={() => setAt(i)}
+            className={`flex cursor-pointer items-baseline justify-between gap-3 px-3 py-1.5 ${i === chosen ? "bg-blue-wash" : ""}`}
+          >
+            <span className="min-w-0">
+              <b>{h.name || h.id}</b>
+              {!h.sure && <span className="text-[13px] text-quiet"> (nearly)</span>}
+              <span className="block truncate text-[13px] text-quiet">{h.kind === "item" ? h.where || "no home yet" : `${h.kind}${h.where ? ` · ${h.where}` : ""}`}</span>
+            </span>
+            <span className="shrink-0 font-bold text-blue">{h.address || "—"}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+});

@@ -1,0 +1,145 @@
+import { useState } from "react";
+import type { Round } from "../api/client";
+import { useAccept } from "../app/shop";
+import { useShown } from "../app/shown";
+import { seconds } from "../units";
+import { Button, Part, Row, Sheet } from "../sheet/Sheet";
+import type { Fit } from "./useFit";
+
+interface Props {
+  round: Round;
+  revision: number;
+  fit: Fit;
+  plan: boolean;
+  setPlan: (on: boolean) => void;
+  onAccepted: () => void;
+}
+
+/** FitSheet runs the engine, shows how the weekly handling falls, and the plan beside the shop as it stands. */
+export default function FitSheet({ round, revision, fit, plan, setPlan, onAccepted }: Props) {
+  const { select } = useShown();
+  const accept = useAccept();
+  const [limit, setLimit] = useState(2);
+  const { run, proposal } = fit;
+
+  if (!run)
+    return (
+      <Sheet title="Fit" sub="Finds a home for every thing so that fetching and putting back takes the least time in all.">
+        <Part title="As it stands">
+          <Row strong label="weekly handling" value={seconds(round.totals.seconds)} />
+          <Row label="without a home" value={`${round.totals.homeless} lines`} />
+        </Part>
+        <p className="mt-3 text-[13px] text-quiet">Nothing moves until you accept the plan. Locked homes and walls left alone stay as they are.</p>
+        <fieldset className="mt-3 border-0 p-0">
+          <legend className="text-[14px] font-bold">How long to search</legend>
+          {[2, 10, 30].map((s) => (
+            <label key={s} className="mr-4 inline-flex items-center gap-1.5">
+              <input type="radio" name="limit" checked={limit === s} onChange={() => setLimit(s)} className="accent-(--blue)" />
+              {s} s
+            </label>
+          ))}
+        </fieldset>
+        <div className="mt-auto pt-3">
+          <Button main onClick={() => void fit.start(limit)}>
+            Find better homes
+          </Button>
+        </div>
+      </Sheet>
+    );
+
+  const saved = run.before > 0 ? 1 - run.objective / run.before : 0;
+  if (!proposal)
+    return (
+      <Sheet title="Searching" sub={`${Math.round(run.share * 100)} % of the tries, ${run.seconds.toFixed(1)} s`} live>
+        <Part title="Weekly handling">
+          <Falling fit={fit} />
+          <Row label="as it stands" value={seconds(run.before)} />
+          <Row strong label="best plan so far" value={run.objective > 0 ? seconds(run.objective) : "…"} />
+          <Row label="cannot be below" value={run.bound > 0 ? seconds(run.bound) : "…"} />
+          <Row label="no home in it" value={run.homeless} />
+        </Part>
+        <div className="mt-auto pt-3">
+          <Button main onClick={() => void fit.stop()}>
+            Stop with the best so far
+          </Button>
+        </div>
+      </Sheet>
+    );
+
+  const gap = run.objective > 0 ? Math.max(0, 1 - run.bound / run.objective) : 0;
+  const stale = run.base !== revision;
+  return (
+    <Sheet title="The plan" sub={`${proposal.moves.length} things move, ${proposal.lost.length} find no home`} live>
+      <Part title="Weekly handling">
+        <Compare before={run.before} after={run.objective} />
+        <Row label="as it stands" value={seconds(run.before)} />
+        <Row strong label="in the plan" value={seconds(run.objective)} />
+        <Row label="less" value={`${(100 * saved).toFixed(0)} %`} />
+        <p className="text-[13px] text-quiet">at most {(100 * gap).toFixed(1)} % from the best possible for these places</p>
+      </Part>
+      <div role="group" aria-label="What the stage shows" className="mt-2 flex border border-line">
+        {[false, true].map((p) => (
+          <button key={String(p)} aria-pressed={plan === p} onClick={() => setPlan(p)} className={`flex-1 py-1 ${plan === p ? "bg-blue font-bold text-sheet" : "text-ink hover:bg-paper"}`}>
+            {p ? "The plan" : "As it stands"}
+          </button>
+        ))}
+      </div>
+      <Part title="What moves, most saved first">
+        <ul className="round-scroll m-0 max-h-[178px] list-none overflow-y-auto p-0" tabIndex={0} aria-label="What moves">
+          {proposal.moves.map((m) => (
+            <li key={m.item}>
+              <button onClick={() => select({ kind: "item", id: m.item }, true)} className="flex w-full items-baseline justify-between gap-2 py-[2px] text-left hover:text-blue">
+                <span className="min-w-0 truncate">{m.name}</span>
+                <span className="narrow shrink-0 text-[13px]">
+                  <span className="text-quiet">{m.from || "no home"}</span> → <b>{m.to || "none"}</b> {m.before >= m.after ? "−" : "+"}
+                  {seconds(Math.abs(m.before - m.after))}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </Part>
+      {proposal.lost.length > 0 && (
+        <Part title="No home in it">
+          {proposal.lost.map((l) => (
+            <p key={l.item} className="text-[13px]">
+              <b>{l.name}</b>: {l.why}
+              {l.change && <span className="text-blue">; {l.change}</span>}
+            </p>
+          ))}
+        </Part>
+      )}
+      {stale && <p className="mt-2 text-[13px] text-red">The shop has changed since this plan was made. Discard it and fit again.</p>}
+      <div className="mt-auto flex items-center gap-4 pt-3">
+        <Button main disabled={stale || accept.isPending} onClick={() => accept.mutate({ run: run.id, base: revision }, { onSuccess: onAccepted })}>
+          Accept the plan
+        </Button>
+        <Button onClick={() => void fit.discard()}>Discard</Button>
+      </div>
+    </Sheet>
+  );
+}
+
+function Compare({ before, after }: { before: number; after: number }) {
+  return (
+    <div className="mb-1" aria-hidden>
+      <div className="h-2 bg-line" />
+      <div className="mt-0.5 h-2 bg-blue" style={{ width: `${Math.min(100, (100 * after) / (before || 1))}%` }} />
+    </div>
+  );
+}
+
+/** Falling draws the objective coming down towards the bound. */
+function Falling({ fit }: { fit: Fit }) {
+  const { run, falling } = fit;
+  if (!run) return null;
+  const high = run.before || 1;
+  const y = (s: number) => 62 - (58 * s) / high;
+  return (
+    <svg viewBox="0 0 250 64" className="mb-1 w-full border-b border-line" role="img" aria-label="The best plan so far over the search">
+      <line x1={0} x2={250} y1={y(high)} y2={y(high)} stroke="var(--quiet)" strokeDasharray="3 3" />
+      {run.bound > 0 && <line x1={0} x2={250} y1={y(run.bound)} y2={y(run.bound)} stroke="var(--ink)" strokeWidth={1} />}
+      <polyline points={falling.map((f) => `${f.share * 250},${y(f.objective)}`).join(" ")} fill="none" stroke="var(--blue)" strokeWidth={2} />
+    </svg>
+  );
+}

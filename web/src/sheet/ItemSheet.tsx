@@ -1,0 +1,150 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from "../api/client";
+import { useGiveHome, useTakeHome } from "../app/shop";
+import { seconds, size, uses, weight, type Units } from "../units";
+import { Button, Part, Row, Sheet } from "./Sheet";
+
+interface Props {
+  round: Round;
+  revision: number;
+  item: Item;
+  onPlace: (item: Item) => void;
+}
+
+/** useWhy asks the core why an item lives where it does. */
+export function useWhy(id: string | undefined, revision: number) {
+  return useQuery({
+    queryKey: keys.why(id ?? "", revision),
+    enabled: id !== undefined,
+    queryFn: async () => unwrap(await api.GET("/api/items/{id}/why", { params: { path: { id: id ?? "" } } })),
+    placeholderData: (old) => (old?.item === id ? old : undefined),
+  });
+}
+
+/** ItemSheet says what a thing is, why it lives where it does, and where it might. */
+export function ItemSheet({ round, revision, item, onPlace }: Props) {
+  const units = round.units as Units;
+  const why = useWhy(item.id, revision).data;
+  const give = useGiveHome();
+  const take = useTakeHome();
+  const stations = round.plan.stations.filter((s) => item.used_at.includes(s.id)).map((s) => s.name);
+  const place = round.places.find((p) => p.id === item.place);
+  return (
+    <Sheet
+      live
+      title={item.count > 1 ? `${item.count} × ${item.name}` : item.name}
+      address={item.place || "no home"}
+      sub={
+        <>
+          {size([item.w, item.h, item.d], units)} · {weight(item.kg, units)}
+          {item.assumed.length > 0 && <span className="text-red"> · assumed: {item.assumed.join(", ")}</span>}
+          <br />
+          {uses(item.uses)}
+          {stations.length > 0 && `, ${stations.join(" and ")}`}
+        </>
+      }
+    >
+      {why && place && (
+        <Part title="Why here">
+          <p className="mb-1 text-[13px] text-quiet">
+            {place.name}
+            {why.station && `, fetched from ${why.station}`}
+          </p>
+          {why.parts.map((p, i) => (
+            <Row
+              key={i}
+              label={
+                <>
+                  {p.name} <span className="text-[13px] text-quiet">{p.detail}</span>
+                </>
+              }
+              value={`${p.seconds.toFixed(1)} s`}
+            />
+          ))}
+          <Row label="and put back" value={`${why.put_back.toFixed(1)} s`} />
+          <div className="mt-1 border-t border-line pt-1">
+            <Row strong label={`a week, ${uses(why.uses).replace(" × a", " uses a")}`} value={seconds(why.seconds)} />
+            <Row label="order" value={`${why.order} of 4`} />
+          </div>
+          {why.caution && <p className="mt-1 text-red">Caution: {why.caution}. Lift it with somebody, or keep it at hip height.</p>}
+        </Part>
+      )}
+      {why && !place && (
+        <Part title="Without a home">
+          <Row strong label="counts as, a week" value={seconds(why.seconds)} />
+          <p className="mt-1 text-[13px] text-quiet">A thing without a home is looked for: 60 s a use, an estimate.</p>
+        </Part>
+      )}
+      {why && why.better.length > 0 && (
+        <Part title={place ? "Better" : "Best free spot"}>
+          {why.better.map((b) => (
+            <div key={b.place} className="flex items-baseline justify-between gap-2 py-[1px]">
+              <span className="shrink-0">
+                {b.place}, {seconds(b.seconds)}
+              </span>
+              {b.barred ? (
+                <span className="narrow text-right text-[13px] leading-tight text-red">{b.barred}</span>
+              ) : (
+                <Button onClick={() => moveTo(b.place)}>Move there</Button>
+              )}
+            </div>
+          ))}
+        </Part>
+      )}
+      <Elsewhere key={item.id} round={round} item={item} onGive={(spot) => give.mutate({ item: item.id, base: revision, spot })} />
+      <div className="mt-auto flex items-center gap-4 pt-3">
+        <Button main onClick={() => onPlace(item)} disabled={give.isPending}>
+          {place ? "Best free spot" : "Find it a home"}
+        </Button>
+        {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Take its home away</Button>}
+      </div>
+    </Sheet>
+  );
+
+  async function moveTo(id: string) {
+    const best = unwrap(await api.GET("/api/items/{id}/best", { params: { path: { id: item.id } } }));
+    const spot: Spot = best.allowed && best.spot.place === id ? best.spot : { place: id };
+    give.mutate({ item: item.id, base: revision, spot });
+  }
+}
+
+/** Elsewhere asks about any other place, by keyboard as well. */
+function Elsewhere({ round, item, onGive }: { round: Round; item: Item; onGive: (spot: Spot) => void }) {
+  const [place, setPlace] = useState("");
+  const [answer, setAnswer] = useState<Answer>();
+  const ask = async (id: string) => {
+    setPlace(id);
+    setAnswer(undefined);
+    if (id) setAnswer(unwrap(await api.POST("/api/items/{id}/try", { params: { path: { id: item.id } }, body: { place: id } })));
+  };
+  return (
+    <Part title="Another place">
+      <label className="flex items-center justify-between gap-2">
+        <span className="text-[13px] text-quiet">what if it lived in</span>
+        <select value={place} onChange={(e) => void ask(e.target.value)} className="w-[150px] border border-line bg-paper px-1 py-0.5">
+          <option value="">choose…</option>
+          {round.places.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.id} {p.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {answer && (
+        <div role="status" className="mt-1">
+          {answer.allowed ? (
+            <div className="flex items-baseline justify-between gap-2">
+              <span>
+                <b>{seconds(answer.here)}</b> a week, {seconds(answer.now)} now
+              </span>
+              <Button onClick={() => onGive(answer.spot)}>Move there</Button>
+            </div>
+          ) : (
+            <span className="text-red">Not there: {answer.why}.</span>
+          )}
+        </div>
+      )}
+    </Part>
+  );
+}

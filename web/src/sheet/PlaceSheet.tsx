@@ -1,0 +1,57 @@
+import type { Place, Round } from "../api/client";
+import { useShown } from "../app/shown";
+import { seconds, size, type Units } from "../units";
+import { Part, Row, Sheet } from "./Sheet";
+
+const kinds: Record<string, string> = {
+  "wall-field": "wall field",
+  "sheet-bay": "sheet bay",
+};
+
+/** PlaceSheet says what a place is, what it carries and what lives there. */
+export function PlaceSheet({ round, place: p }: { round: Round; place: Place }) {
+  const { select } = useShown();
+  const units = round.units as Units;
+  const here = round.items.filter((i) => i.place === p.id).sort((a, b) => b.seconds - a.seconds);
+  const host = round.things.find((t) => t.id === p.host);
+  const share = p.capacity > 0 ? p.kg / p.capacity : 0;
+  return (
+    <Sheet
+      live
+      title={p.name || p.id}
+      address={p.id}
+      sub={
+        <>
+          {p.style && `${p.style} `}
+          {kinds[p.kind] ?? p.kind}
+          {host && `, ${host.name}`}
+          <br />
+          {size([p.w, p.h, p.d], units)}
+          {p.access.length > 0 && ` · behind ${p.access.join(" and ")}`}
+        </>
+      }
+    >
+      <Part title="What it carries">
+        <Row label="load" value={p.capacity > 0 ? `${p.kg.toFixed(1)} of ${p.capacity.toFixed(0)} kg` : `${p.kg.toFixed(1)} kg, not rated`} />
+        {p.capacity > 0 && (
+          <div className="mt-0.5 h-1.5 bg-line" aria-hidden>
+            <div className="h-full" style={{ width: `${Math.min(100, 100 * share)}%`, background: share > 1 ? "var(--red)" : "var(--ink)" }} />
+          </div>
+        )}
+        <Row label="weekly handling" value={seconds(p.seconds)} />
+      </Part>
+      <Part title={here.length > 0 ? `${p.items} in it` : "Nothing lives here"}>
+        {here.length === 0 && <p className="text-[13px] text-quiet">Drag something here from the tray or from another place.</p>}
+        {here.map((i) => (
+          <button key={i.id} onClick={() => select({ kind: "item", id: i.id })} className="flex w-full justify-between gap-2 py-[2px] text-left hover:text-blue">
+            <span className="min-w-0 truncate">
+              {i.count > 1 ? `${i.count} × ` : ""}
+              {i.name}
+            </span>
+            <span className="shrink-0 text-quiet">{seconds(i.seconds)}</span>
+          </button>
+        ))}
+      </Part>
+    </Sheet>
+  );
+}

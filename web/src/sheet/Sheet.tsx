@@ -1,0 +1,52 @@
+import type { ReactNode } from "react";
+
+/** Sheet is the paper at the right of the stage; one heading, then rows of figures. */
+export function Sheet({ title, address, sub, children, live }: { title: string; address?: string; sub?: ReactNode; children: ReactNode; live?: boolean }) {
+  return (
+    <aside className="round-scroll flex w-[290px] shrink-0 flex-col overflow-y-auto border border-line bg-sheet px-4 py-3" aria-label="Sheet" tabIndex={0}>
+      <div aria-live={live ? "polite" : undefined}>
+        <div className="flex items-baseline justify-between gap-2">
+          <h2 className="text-[19px] leading-tight font-bold">{title}</h2>
+          {address && <span className="shrink-0 text-base font-bold text-blue">{address}</span>}
+        </div>
+        {sub && <p className="mt-0.5 text-[13px] text-quiet">{sub}</p>}
+      </div>
+      {children}
+    </aside>
+  );
+}
+
+export function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="mt-2.5 border-t border-line pt-2">
+      <h3 className="mb-1 text-[14px] font-bold">{title}</h3>
+      {children}
+    </section>
+  );
+}
+
+export function Row({ label, value, strong, colour }: { label: ReactNode; value: ReactNode; strong?: boolean; colour?: string }) {
+  return (
+    <div className={`flex justify-between gap-3 py-[1px] ${strong ? "font-bold" : ""}`} style={{ color: colour }}>
+      <span className="min-w-0">{label}</span>
+      <span className="shrink-0 text-right">{value}</span>
+    </div>
+  );
+}
+
+export function Button({ children, onClick, main, disabled, label }: { children: ReactNode; onClick: () => void; main?: boolean; disabled?: boolean; label?: string }) {
+  return (
+    <button
+      onClick={onClick}
+      disabled={disabled}
+      aria-label={label}
+      className={
+        main
+          ? "bg-blue px-3 py-1.5 font-bold text-sheet hover:brightness-110 disabled:opacity-60"
+          : "border-b-2 border-transparent px-0.5 py-1 font-semibold text-blue hover:border-blue disabled:text-quiet disabled:hover:border-transparent"
+      }
+    >
+      {children}
+    </button>
+  );
+}

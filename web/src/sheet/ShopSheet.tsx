@@ -1,0 +1,40 @@
+import type { Round } from "../api/client";
+import { useShown } from "../app/shown";
+import { seconds } from "../units";
+import { Part, Row, Sheet } from "./Sheet";
+
+/** ShopSheet sums the shop up as it stands. */
+export function ShopSheet({ round }: { round: Round }) {
+  const { select } = useShown();
+  const t = round.totals;
+  const costly = [...round.items].filter((i) => i.place !== "").sort((a, b) => b.seconds - a.seconds).slice(0, 7);
+  const most = Math.max(1, ...t.orders);
+  const names = ["no home yet", "1 within arm's reach", "2 a few steps, one door", "3 open and move, or step up", "4 ladder or roll out"];
+  return (
+    <Sheet title="As it stands" sub={`${t.lines} lines, ${t.pieces} things in ${round.places.length} places`}>
+      <Part title="Weekly handling">
+        <Row strong label="fetching and putting back" value={seconds(t.seconds)} />
+        <Row label="without a home" value={`${t.homeless} lines`} colour={t.homeless > 0 ? "var(--red)" : undefined} />
+      </Part>
+      <Part title="How hard things are to get">
+        {[1, 2, 3, 4, 0].map((o) => (
+          <div key={o} className="flex items-center gap-2 py-[1px]">
+            <span className="narrow w-[150px] shrink-0 text-[13px]">{names[o]}</span>
+            <span className="h-2.5" style={{ width: `${(64 * (t.orders[o] ?? 0)) / most}px`, background: `var(--order-${o})` }} aria-hidden />
+            <span className="ml-auto">{t.orders[o]}</span>
+          </div>
+        ))}
+      </Part>
+      <Part title="Costs most where it is">
+        {costly.map((i) => (
+          <button key={i.id} onClick={() => select({ kind: "item", id: i.id }, true)} className="flex w-full justify-between gap-2 py-[2px] text-left hover:text-blue">
+            <span className="min-w-0 truncate">{i.name}</span>
+            <span className="shrink-0">
+              <span className="text-quiet">{i.place}</span> {seconds(i.seconds)}
+            </span>
+          </button>
+        ))}
+      </Part>
+    </Sheet>
+  );
+}

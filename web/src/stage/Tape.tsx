@@ -1,0 +1,61 @@
+import { useRef } from "react";
+import type { Round } from "../api/client";
+import { useShown } from "../app/shown";
+import { roundSize } from "./geometry";
+
+/** Tape is the whole round as a strip with a tick every half metre; the window is what is on screen. */
+export function Tape({ round }: { round: Round }) {
+  const { view, go } = useShown();
+  const box = useRef<HTMLDivElement>(null);
+  const { width } = roundSize(round);
+  const pc = (x: number) => `${(100 * x) / width}%`;
+  const ticks = Math.floor(width / 500);
+
+  const jump = (clientX: number, calm: boolean) => {
+    const r = box.current?.getBoundingClientRect();
+    if (r) go(((clientX - r.left) / r.width) * width - (view.to - view.from) / 2, calm);
+  };
+  const wallAt = round.segments.findLastIndex((s) => s.offset <= view.from + 1);
+  return (
+    <div className="px-4 pt-2">
+      <div
+        ref={box}
+        role="slider"
+        tabIndex={0}
+        aria-label="Where in the round"
+        aria-valuemin={0}
+        aria-valuemax={Math.round(width)}
+        aria-valuenow={Math.round(Math.min(width, view.from))}
+        aria-valuetext={`from ${round.segments[wallAt]?.title ?? "the beginning"}`}
+        className="relative h-8 touch-none overflow-hidden border border-line bg-sheet select-none"
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          jump(e.clientX, true);
+        }}
+        onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && jump(e.clientX, true)}
+        onKeyDown={(e) => {
+          const step = { ArrowLeft: -500, ArrowRight: 500, PageUp: -2000, PageDown: 2000, Home: -width, End: width }[e.key];
+          if (step) {
+            e.preventDefault();
+            go(Math.min(width - (view.to - view.from), view.from + step), true);
+          }
+        }}
+      >
+        <svg className="absolute inset-0 h-full w-full" aria-hidden preserveAspectRatio="none" viewBox={`0 0 ${width} 32`}>
+          {Array.from({ length: ticks + 1 }, (_, i) => (
+            <line key={i} x1={i * 500} x2={i * 500} y1={0} y2={i % 2 === 0 ? 9 : 5} stroke="var(--quiet)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+          ))}
+          {round.segments.map((s) => (
+            <line key={s.offset} x1={s.offset} x2={s.offset} y1={0} y2={32} stroke="var(--ink)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
+          ))}
+        </svg>
+        {round.segments.map((s) => (
+          <span key={s.offset} className="absolute bottom-0 -translate-x-1/2 text-[13px] font-bold" style={{ left: pc(s.offset + s.length / 2) }}>
+            {s.middle ? <span className="narrow font-normal">in the room</span> : s.id}
+          </span>
+        ))}
+        <div className="absolute -inset-y-px border-2 border-blue bg-blue/10" style={{ left: pc(view.from), width: pc(Math.min(width, view.to) - view.from) }} />
+      </div>
+    </div>
+  );
+}

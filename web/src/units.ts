@@ -1,0 +1,59 @@
+/** Writing of lengths, times and weights the way the shop's units ask for. */
+export type Units = "metric" | "imperial";
+
+/** length writes millimetres: "1 200" or 3' 11 1/4". */
+export function length(mm: number, units: Units): string {
+  if (units === "metric") return grouped(Math.round(mm));
+  const sign = mm < 0 ? "-" : "";
+  const sixteenths = Math.round((Math.abs(mm) / 25.4) * 16);
+  const feet = Math.floor(sixteenths / 192);
+  const inches = Math.floor((sixteenths % 192) / 16);
+  let num = sixteenths % 16;
+  let den = 16;
+  while (num > 0 && num % 2 === 0) {
+    num /= 2;
+    den /= 2;
+  }
+  const parts: string[] = [];
+  if (feet > 0) parts.push(`${feet}'`);
+  if (inches > 0 && num > 0) parts.push(`${inches} ${num}/${den}"`);
+  else if (inches > 0) parts.push(`${inches}"`);
+  else if (num > 0) parts.push(`${num}/${den}"`);
+  return parts.length > 0 ? sign + parts.join(" ") : '0"';
+}
+
+/** size writes w × h × d with the unit where it needs one. */
+export function size(dims: number[], units: Units): string {
+  return dims.map((d) => length(d, units)).join(" × ") + (units === "metric" ? " mm" : "");
+}
+
+export function weight(kg: number, units: Units): string {
+  if (units === "metric") return kg < 1 ? `${Math.round(kg * 1000)} g` : `${trim(kg, 1)} kg`;
+  const oz = Math.round(kg / 0.028349523125);
+  return oz < 16 ? `${oz} oz` : `${trim(oz / 16, 1)} lb`;
+}
+
+/** seconds writes a short time: "19 s", "4 min 05 s" or "1 h 12 min". */
+export function seconds(s: number): string {
+  const n = Math.round(s);
+  if (n < 100) return `${s < 10 ? trim(s, 1) : n} s`;
+  if (n < 3600 * 3) return `${Math.floor(n / 60)} min ${String(n % 60).padStart(2, "0")} s`;
+  return `${Math.floor(n / 3600)} h ${String(Math.floor((n % 3600) / 60)).padStart(2, "0")} min`;
+}
+
+/** uses says how often something is fetched. */
+export function uses(perWeek: number): string {
+  if (perWeek >= 1) return `${trim(perWeek, 1)} × a week`;
+  if (perWeek * 52 >= 12) return `${trim((perWeek * 52) / 12, 1)} × a month`;
+  if (perWeek > 0) return `${trim(perWeek * 52, 0)} × a year`;
+  return "never";
+}
+
+function trim(x: number, decimals: number): string {
+  return x.toFixed(decimals).replace(/\.0+$/, "");
+}
+
+/** grouped puts a thin space between thousands. */
+function grouped(n: number): string {
+  return String(n).replace(/\B(?=(\d{3})+$)/g, "\u2009");
+}

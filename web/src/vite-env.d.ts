@@ -1,0 +1,2 @@
+declare module "@fontsource-variable/archivo/wdth.css";
+declare module "*.css";

@@ -1,0 +1,10 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  build: { outDir: "dist", emptyOutDir: false, chunkSizeWarningLimit: 700 },
+  server: { proxy: { "/api": "http://127.0.0.1:8080" } },
+  test: { environment: "happy-dom", include: ["src/**/*.test.{ts,tsx}"] },
+});
