@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
-	"net/http"
 	"net/http/httptest"
 	"os"
 	"path/filepath"
@@ -21,7 +20,6 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
-	"hobrak/demo"
 	"hobrak/internal/api"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/store"
@@ -149,6 +147,7 @@ func (p *page) mouse(kind input.DispatchMouseEventType, x, y float64) {
 func (p *page) drag(from, place string, sx, sz float64, look func()) {
 	p.t.Helper()
 	p.show(place)
+	eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement) e.scrollIntoView({ inline: 'center' }); return true })()`, from))
 	x0, y0 := p.middle(from)
 	box := eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector('[data-place=%q] rect, [data-place=%q] path').getBoundingClientRect(); return [r.left, r.top, r.width, r.height] })()`, place, place))
 	x1, y1 := box[0]+sx*box[2], box[1]+(1-sz)*box[3]
@@ -209,6 +208,3 @@ func (p *page) shot(name string) {
 	require.NoError(p.t, err)
 	require.NoError(p.t, os.WriteFile(filepath.Join(dir, name+".png"), png, 0o644))
 }
-
-var _ = http.StatusOK
-var _ = demo.Slipway

@@ -1,6 +1,6 @@
 import { Lightbulb, LightbulbOff, Redo2, Undo2 } from "lucide-react";
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { NavLink, useLocation, useNavigate, useSearchParams } from "react-router";
+import { NavLink, useLocation, useNavigate } from "react-router";
 import { toast, Toaster } from "sonner";
 import { api, unwrap, type Answer, type Found, type Item, type Round } from "../api/client";
 import { FindBox } from "../find/FindBox";
@@ -40,10 +40,9 @@ export function App() {
 }
 
 function Bench({ round: standing, revision }: { round: Round; revision: number }) {
-  const { selected, select, revealed, view, go, lens, setLens, studs, setStuds, lamp, setLamp } = useShown();
+  const { selected, select, reveal, revealed, view, go, lens, setLens, studs, setStuds, lamp, setLamp } = useShown();
   const location = useLocation();
   const navigate = useNavigate();
-  const [params, setParams] = useSearchParams();
   const input = useRef<HTMLInputElement>(null);
   const [keysShown, setKeysShown] = useState(false);
   const [plan, setPlan] = useState(true);
@@ -66,10 +65,10 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
 
   // Show what was asked for: scroll so that it stands in the middle.
   const spot = item ?? place;
-  const reveal = useRef(revealed);
+  const answered = useRef(revealed);
   useEffect(() => {
-    if (reveal.current === revealed || !spot) return;
-    reveal.current = revealed;
+    if (answered.current === revealed || !spot) return;
+    answered.current = revealed;
     const s = round.segments[spot.segment];
     if (!s) return;
     const x = "pieces" in spot ? (spot.hidden ? (round.places.find((p) => p.id === spot.place)?.x ?? 0) : (spot.pieces[0]?.x ?? 0)) : spot.x;
@@ -97,25 +96,17 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   );
 
   const choose = (f: Found) => {
-    void navigate({ pathname: "/find", search: new URLSearchParams({ ...Object.fromEntries(params), on: f.kind === "item" || f.kind === "place" ? `${f.kind}:${f.id}` : "" }).toString() });
-    if (f.kind === "item" || f.kind === "place") select({ kind: f.kind, id: f.id }, true);
+    const next = new URLSearchParams(location.search);
+    next.delete("on");
+    if (f.kind === "item" || f.kind === "place") next.set("on", `${f.kind}:${f.id}`);
+    void navigate({ pathname: "/find", search: next.toString() });
+    if (f.kind === "item" || f.kind === "place") reveal();
     else {
       const thing = standing.things.find((t) => t.id === f.id);
       const s = thing && standing.segments[thing.segment];
       if (s) go(s.offset + thing.x - (view.to - view.from) / 2);
     }
   };
-  const setQ = (q: string) =>
-    setParams(
-      (old) => {
-        const next = new URLSearchParams(old);
-        if (q) next.set("q", q);
-        else next.delete("q");
-        return next;
-      },
-      { replace: true },
-    );
-
   const startFit = useCallback(() => {
     select(undefined);
     setPlan(true);
@@ -124,15 +115,19 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   }, [fit, navigate, select]);
 
   // The keys of the bench; while something is typed they are letters.
+  const rolled = useRef(0);
   const act = useRef<(e: KeyboardEvent) => void>(() => undefined);
   useEffect(() => {
     act.current = (e) => {
       const typing = e.target instanceof HTMLElement && e.target.closest("input, select, textarea, [role=dialog]");
       if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
       const wall = (step: number) => {
-        const at = round.segments.findLastIndex((s) => s.offset <= view.from + 2);
+        // While the round still rolls, the next step starts from where it is going.
+        const from = view.goal !== undefined && performance.now() - rolled.current < 900 ? view.goal : view.from;
+        rolled.current = performance.now();
+        const at = round.segments.findLastIndex((s) => s.offset <= from + 2);
         const here = round.segments[at];
-        const back = step < 0 && here && view.from > here.offset + 5 ? at : at + step;
+        const back = step < 0 && here && from > here.offset + 5 ? at : at + step;
         const s = round.segments[Math.max(0, Math.min(round.segments.length - 1, back))];
         if (s) go(s.offset);
       };
@@ -219,7 +214,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
             <span className="px-0.5 font-bold">?</span>
           </Tool>
         </div>
-        <FindBox ref={input} revision={revision} q={params.get("q") ?? ""} setQ={setQ} onChoose={choose} />
+        <FindBox ref={input} revision={revision} onChoose={choose} />
       </header>
       <main className="flex min-h-0 flex-1 flex-col">
         <Tape round={round} />
@@ -227,7 +222,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
           <div className="relative flex min-w-0 flex-1 flex-col">
             <Stage round={round} moved={moved} drag={drag} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
             {shownLens && (
-              <dl className="absolute top-1 left-[116px] m-0 flex gap-4 bg-sheet/95 px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
+              <dl className="absolute bottom-0 left-[116px] m-0 flex gap-4 border border-line bg-sheet px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
                 {shownLens.steps.map((s, i) => (
                   <div key={s.label} className="flex items-center gap-1.5">
                     <dt className="flex items-center gap-1.5">

@@ -19,6 +19,8 @@ interface Shown {
   selected: Selected | undefined;
   /** reveal scrolls the round to what is selected */
   select: (s: Selected | undefined, reveal?: boolean) => void;
+  /** reveal scrolls the round to what is selected by then */
+  reveal: () => void;
   revealed: number;
   lens: string;
   setLens: (id: string) => void;
@@ -66,6 +68,7 @@ export function ShownProvider({ children }: { children: ReactNode }) {
     },
     [put],
   );
+  const reveal = useCallback(() => setRevealed((n) => n + 1), []);
   const setLens = useCallback((id: string) => put("lens", id || undefined), [put]);
   const setStuds = useCallback((on: boolean) => put("studs", on ? "1" : undefined), [put]);
   const setLamp = useCallback((on: boolean) => {
@@ -83,7 +86,7 @@ export function ShownProvider({ children }: { children: ReactNode }) {
   const value = useMemo<Shown>(() => {
     const [kind, ...rest] = on.split(":");
     const selected = (kind === "item" || kind === "place") && rest.length > 0 ? { kind, id: rest.join(":") } : undefined;
-    return { selected: selected as Selected | undefined, select, revealed, lens, setLens, studs, setStuds, lamp, setLamp, view, setView, go };
-  }, [on, select, revealed, lens, setLens, studs, setStuds, lamp, setLamp, view, setView, go]);
+    return { selected: selected as Selected | undefined, select, reveal, revealed, lens, setLens, studs, setStuds, lamp, setLamp, view, setView, go };
+  }, [on, select, reveal, revealed, lens, setLens, studs, setStuds, lamp, setLamp, view, setView, go]);
   return <Context.Provider value={value}>{children}</Context.Provider>;
 }

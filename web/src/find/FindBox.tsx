@@ -4,13 +4,12 @@ import { api, keys, unwrap, type Found } from "../api/client";
 
 interface Props {
   revision: number;
-  q: string;
-  setQ: (q: string) => void;
   onChoose: (f: Found) => void;
 }
 
 /** FindBox answers while one types: what it is, its address, and the wall in words. */
-export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ revision, q, setQ, onChoose }, input) {
+export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ revision, onChoose }, input) {
+  const [q, setQ] = useState("");
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
   const list = useId();

@@ -3,7 +3,7 @@ import type { Round } from "../api/client";
 import { useAccept } from "../app/shop";
 import { useShown } from "../app/shown";
 import { seconds } from "../units";
-import { Button, Part, Row, Sheet } from "../sheet/Sheet";
+import { Acts, Button, Part, Row, Sheet } from "../sheet/Sheet";
 import type { Fit } from "./useFit";
 
 interface Props {
@@ -39,11 +39,11 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
             </label>
           ))}
         </fieldset>
-        <div className="mt-auto pt-3">
+        <Acts>
           <Button main onClick={() => void fit.start(limit)}>
             Find better homes
           </Button>
-        </div>
+        </Acts>
       </Sheet>
     );
 
@@ -58,11 +58,11 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           <Row label="cannot be below" value={run.bound > 0 ? seconds(run.bound) : "…"} />
           <Row label="no home in it" value={run.homeless} />
         </Part>
-        <div className="mt-auto pt-3">
+        <Acts>
           <Button main onClick={() => void fit.stop()}>
             Stop with the best so far
           </Button>
-        </div>
+        </Acts>
       </Sheet>
     );
 
@@ -85,10 +85,10 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         ))}
       </div>
       <Part title="What moves, most saved first">
-        <ul className="round-scroll m-0 max-h-[178px] list-none overflow-y-auto p-0" tabIndex={0} aria-label="What moves">
-          {proposal.moves.map((m) => (
+        <ul className="round-scroll m-0 max-h-[200px] list-none overflow-y-auto p-0" aria-label="What moves" onKeyDown={upAndDown}>
+          {proposal.moves.map((m, i) => (
             <li key={m.item}>
-              <button onClick={() => select({ kind: "item", id: m.item }, true)} className="flex w-full items-baseline justify-between gap-2 py-[2px] text-left hover:text-blue">
+              <button tabIndex={i === 0 ? 0 : -1} onClick={() => select({ kind: "item", id: m.item }, true)} className="flex w-full items-baseline justify-between gap-2 py-[2px] text-left hover:text-blue">
                 <span className="min-w-0 truncate">{m.name}</span>
                 <span className="narrow shrink-0 text-[13px]">
                   <span className="text-quiet">{m.from || "no home"}</span> → <b>{m.to || "none"}</b> {m.before >= m.after ? "−" : "+"}
@@ -110,14 +110,23 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         </Part>
       )}
       {stale && <p className="mt-2 text-[13px] text-red">The shop has changed since this plan was made. Discard it and fit again.</p>}
-      <div className="mt-auto flex items-center gap-4 pt-3">
+      <Acts>
         <Button main disabled={stale || accept.isPending} onClick={() => accept.mutate({ run: run.id, base: revision }, { onSuccess: onAccepted })}>
           Accept the plan
         </Button>
         <Button onClick={() => void fit.discard()}>Discard</Button>
-      </div>
+      </Acts>
     </Sheet>
   );
+}
+
+/** upAndDown goes along the buttons of a list; Tab goes past it. */
+function upAndDown(e: React.KeyboardEvent<HTMLElement>) {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
+  if (!step) return;
+  e.preventDefault();
+  const buttons = [...e.currentTarget.querySelectorAll("button")];
+  buttons[buttons.findIndex((b) => b === document.activeElement) + step]?.focus();
 }
 
 function Compare({ before, after }: { before: number; after: number }) {

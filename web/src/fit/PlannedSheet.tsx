@@ -1,6 +1,6 @@
 import type { Item, Round } from "../api/client";
 import { seconds } from "../units";
-import { Button, Part, Row, Sheet } from "../sheet/Sheet";
+import { Acts, Button, Part, Row, Sheet } from "../sheet/Sheet";
 
 /** PlannedSheet compares one thing in the plan with where it is now. */
 export default function PlannedSheet({ before, after, item, onBack }: { before: Round; after: Round; item: Item; onBack: () => void }) {
@@ -17,11 +17,11 @@ export default function PlannedSheet({ before, after, item, onBack }: { before: 
         <Row strong label={item.place || "no home"} value={`${seconds(item.seconds)} a week`} />
         <Row label="order" value={item.order > 0 ? `${item.order} of 4` : "none"} />
       </Part>
-      <div className="mt-auto pt-3">
+      <Acts>
         <Button main onClick={onBack}>
           Back to the plan
         </Button>
-      </div>
+      </Acts>
     </Sheet>
   );
 }

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from "../api/client";
 import { useGiveHome, useTakeHome } from "../app/shop";
 import { seconds, size, uses, weight, type Units } from "../units";
-import { Button, Part, Row, Sheet } from "./Sheet";
+import { Acts, Button, Part, Row, Sheet } from "./Sheet";
 
 interface Props {
   round: Round;
@@ -93,12 +93,12 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
         </Part>
       )}
       <Elsewhere key={item.id} round={round} item={item} onGive={(spot) => give.mutate({ item: item.id, base: revision, spot })} />
-      <div className="mt-auto flex items-center gap-4 pt-3">
+      <Acts>
         <Button main onClick={() => onPlace(item)} disabled={give.isPending}>
           {place ? "Best free spot" : "Find it a home"}
         </Button>
         {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Take its home away</Button>}
-      </div>
+      </Acts>
     </Sheet>
   );
 

@@ -34,6 +34,11 @@ export function Row({ label, value, strong, colour }: { label: ReactNode; value:
   );
 }
 
+/** Acts are what can be done; they stay in sight at the foot of the sheet. */
+export function Acts({ children }: { children: ReactNode }) {
+  return <div className="sticky -bottom-3 mt-auto -mb-3 flex items-center gap-4 bg-sheet pt-3 pb-3">{children}</div>;
+}
+
 export function Button({ children, onClick, main, disabled, label }: { children: ReactNode; onClick: () => void; main?: boolean; disabled?: boolean; label?: string }) {
   return (
     <button

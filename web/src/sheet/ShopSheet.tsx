@@ -13,7 +13,7 @@ export function ShopSheet({ round }: { round: Round }) {
   return (
     <Sheet title="As it stands" sub={`${t.lines} lines, ${t.pieces} things in ${round.places.length} places`}>
       <Part title="Weekly handling">
-        <Row strong label="fetching and putting back" value={seconds(t.seconds)} />
+        <Row strong label="in all" value={seconds(t.seconds)} />
         <Row label="without a home" value={`${t.homeless} lines`} colour={t.homeless > 0 ? "var(--red)" : undefined} />
       </Part>
       <Part title="How hard things are to get">
@@ -28,10 +28,9 @@ export function ShopSheet({ round }: { round: Round }) {
       <Part title="Costs most where it is">
         {costly.map((i) => (
           <button key={i.id} onClick={() => select({ kind: "item", id: i.id }, true)} className="flex w-full justify-between gap-2 py-[2px] text-left hover:text-blue">
-            <span className="min-w-0 truncate">{i.name}</span>
-            <span className="shrink-0">
-              <span className="text-quiet">{i.place}</span> {seconds(i.seconds)}
-            </span>
+            <span className="min-w-0 flex-1 truncate">{i.name}</span>
+            <span className="w-10 shrink-0 text-quiet">{i.place}</span>
+            <span className="w-[74px] shrink-0 text-right">{seconds(i.seconds)}</span>
           </button>
         ))}
       </Part>

@@ -18,7 +18,7 @@ export function Figure({ round, scale, top }: { round: Round; scale: number; top
   const tints: Record<string, string> = { easy: "var(--band-easy)", stretch: "var(--band-near)", step: "var(--band-far)", ladder: "var(--ladder)" };
   // The body, 0 to 1 of the stature, facing the walls.
   const H = f.stature;
-  const cx = 74;
+  const cx = 66;
   const u = H * scale;
   const at = (share: number) => y(H * share);
   return (

@@ -10,7 +10,7 @@ export function KeyPlan({ round, station, path }: { round: Round; station?: stri
   const xs = room.corners.map((c) => c[0] ?? 0);
   const ys = room.corners.map((c) => c[1] ?? 0);
   const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const margin = 620;
+  const margin = 560;
   const y = (v: number | undefined) => high - (v ?? 0);
   const points = (list: readonly (readonly number[])[]) => list.map((p) => `${p[0]},${y(p[1])}`).join(" ");
   const busiest = [...round.plan.stations].sort((a, b) => b.seconds - a.seconds)[0];

@@ -31,7 +31,7 @@ export const Silhouette = memo(function Silhouette({ kind, x, y, w, h, tint, out
           fillRule="evenodd"
           fill={outline ? "none" : (tint ?? fills[s.tone])}
           stroke={chalk ? "var(--blue)" : outline ? "var(--quiet)" : tint ? "var(--paper)" : "var(--ink)"}
-          strokeWidth={chalk ? 1.6 : 0.6}
+          strokeWidth={chalk ? 1.1 : 0.6}
           strokeDasharray={outline ? "3 2" : undefined}
           vectorEffect="non-scaling-stroke"
         />

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import type { Item, Round } from "../api/client";
 import { useShown } from "../app/shown";
-import { size, uses, type Units } from "../units";
+import { uses } from "../units";
 import { Silhouette } from "./Silhouette";
 
 interface TrayProps {
@@ -14,7 +14,6 @@ interface TrayProps {
 export function Tray({ round, onPick, onPlace }: TrayProps) {
   const { selected, select } = useShown();
   const list = useRef<HTMLUListElement>(null);
-  const units = round.units as Units;
   const lost = round.items.filter((i) => i.homed < i.count).sort((a, b) => b.seconds - a.seconds || b.w * b.h - a.w * a.h);
   if (lost.length === 0)
     return (
@@ -59,7 +58,6 @@ export function Tray({ round, onPick, onPlace }: TrayProps) {
                 data-tray={item.id}
                 tabIndex={on || (i === 0 && !lost.some((l) => l.id === selected?.id)) ? 0 : -1}
                 aria-pressed={on}
-                aria-label={`${item.name}, no home yet`}
                 onKeyDown={(e) => onKey(e, item)}
                 onPointerDown={(e) => onPick(e, item, 0.15)}
                 onClick={() => select({ kind: "item", id: item.id })}
@@ -75,7 +73,7 @@ export function Tray({ round, onPick, onPlace }: TrayProps) {
                   {item.name}
                 </span>
                 <span className="narrow truncate text-[12px] text-quiet">
-                  {uses(item.uses)} · {size([item.w, item.h], units)}
+                  {uses(item.uses)}
                 </span>
               </button>
             </li>
