@@ -142,7 +142,11 @@ func (v *view) itemOf(id string) (int, error) {
 	if i, ok := v.item[id]; ok {
 		return i, nil
 	}
-	return 0, huma.Error404NotFound(fmt.Sprintf("there is no item %q", id), &huma.ErrorDetail{Location: "path.id", Value: id})
+	return 0, noItem(id)
+}
+
+func noItem(id string) error {
+	return huma.Error404NotFound(fmt.Sprintf("there is no item %q", id), &huma.ErrorDetail{Location: "path.id", Value: id})
 }
 
 func (s *Server) homes() {
@@ -239,15 +243,12 @@ func (s *Server) homes() {
 			ID   string `path:"id"`
 			Base int64  `query:"base" required:"true"`
 		}) (*body[store.Revision], error) {
-			v, err := s.now()
-			if err != nil {
-				return nil, problem(err)
+			sh, _ := s.store.Shop()
+			it := shop.NewIndex(sh).Item(in.ID)
+			if it == nil {
+				return nil, noItem(in.ID)
 			}
-			i, err := v.itemOf(in.ID)
-			if err != nil {
-				return nil, err
-			}
-			return revised(s.store.Change(ctx, in.Base, who, v.shop.Items[i].Name+" without a home", func(sh *shop.Shop) error { leave(sh, in.ID); return nil }))
+			return revised(s.store.Change(ctx, in.Base, who, it.Name+" without a home", func(sh *shop.Shop) error { leave(sh, in.ID); return nil }))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "find", Method: http.MethodGet, Path: "/api/find", Summary: "Where is it?"},
 		func(_ context.Context, in *struct {

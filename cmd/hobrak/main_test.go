@@ -1,0 +1,274 @@
+package main
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/csv"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"runtime"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hobrak/demo"
+	"hobrak/internal/core/shop"
+)
+
+var binary string
+
+// TestMain builds the command once; the tests run it as its users do.
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "hobrak-cmd-*")
+	if err != nil {
+		panic(err)
+	}
+	binary = filepath.Join(dir, "hobrak")
+	if out, err := exec.Command("go", "build", "-tags", "nomsgpack", "-o", binary, ".").CombinedOutput(); err != nil {
+		fmt.Fprintln(os.Stderr, string(out))
+		os.Exit(1)
+	}
+	code := m.Run()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+type result struct {
+	code     int
+	out, err string
+	maxRSS   int64 // KiB
+}
+
+func hobrak(t testing.TB, args ...string) result {
+	t.Helper()
+	c := exec.Command(binary, args...)
+	var out, errs bytes.Buffer
+	c.Stdout, c.Stderr = &out, &errs
+	_ = c.Run()
+	r := result{code: c.ProcessState.ExitCode(), out: out.String(), err: errs.String()}
+	if u, ok := c.ProcessState.SysUsage().(*syscall.Rusage); ok {
+		r.maxRSS = u.Maxrss
+	}
+	return r
+}
+
+func file(t testing.TB, name string, data []byte) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(path, data, 0o644))
+	return path
+}
+
+func TestFitWritesAPlanThatCheckAccepts(t *testing.T) {
+	dir := t.TempDir()
+	out, costs := filepath.Join(dir, "plan.json"), filepath.Join(dir, "costs.csv")
+	r := hobrak(t, "fit", "--shop", file(t, "s.json", demo.Slipway), "--out", out, "--costs", costs, "--seconds", "2")
+	require.Equal(t, 0, r.code, r.err)
+	assert.Contains(t, r.err, "have a home")
+	data, err := os.ReadFile(out)
+	require.NoError(t, err)
+	plan, err := shop.Read(data)
+	require.NoError(t, err)
+	require.NotNil(t, plan.Fit)
+	assert.LessOrEqual(t, plan.Fit.Objective, .65*plan.Fit.Before)
+	assert.LessOrEqual(t, plan.Fit.Bound, plan.Fit.Objective)
+	assert.Equal(t, 0, hobrak(t, "check", "--shop", out).code)
+	t.Logf("fit of the demo: %d ms, %.1f %% less, gap %.1f %%", plan.Fit.Millis, 100*(1-plan.Fit.Objective/plan.Fit.Before), 100*plan.Fit.Gap)
+
+	f, err := os.Open(costs)
+	require.NoError(t, err)
+	defer f.Close()
+	rows, err := csv.NewReader(f).ReadAll()
+	require.NoError(t, err)
+	assert.Equal(t, []string{"item", "place", "seconds_per_week"}, rows[0])
+	assert.Greater(t, len(rows), 500)
+}
+
+func TestTheSameIterationsGiveTheSameFile(t *testing.T) {
+	in, dir := file(t, "s.json", demo.Pantry), t.TempDir()
+	var plans []string
+	for _, name := range []string{"a", "b"} {
+		out := filepath.Join(dir, name)
+		hobrak(t, "fit", "--shop", in, "--out", out, "--seconds", "60", "--iterations", "300", "--seed", "4")
+		data, err := os.ReadFile(out)
+		require.NoError(t, err)
+		s, err := shop.Read(data)
+		require.NoError(t, err)
+		s.Fit.Millis = 0
+		plans = append(plans, string(shop.Write(s)))
+	}
+	assert.Equal(t, plans[0], plans[1])
+}
+
+func TestExitCodes(t *testing.T) {
+	whole := string(demo.Pantry)
+	noPlaces := strings.Replace(whole, `"kind": "sheet"`, `"kind": "sheet"`, 1)
+	s, err := shop.Read([]byte(noPlaces))
+	require.NoError(t, err)
+	s.Places, s.Homes = nil, nil
+	out := filepath.Join(t.TempDir(), "plan.json")
+	r := hobrak(t, "fit", "--shop", file(t, "bare.json", shop.Write(s)), "--out", out)
+	assert.Equal(t, 1, r.code, "nothing has a home")
+	assert.FileExists(t, out, "the plan is still written")
+
+	r = hobrak(t, "fit", "--shop", file(t, "bad.json", []byte(strings.Replace(whole, `"w": `, `"w": -`, 1))), "--out", out)
+	assert.Equal(t, 2, r.code)
+	assert.Regexp(t, `\]\.w: .*too small`, r.err)
+	for _, doc := range []string{`{"format":"hobrak-shop","version":2}`, `{"a":NaN}`, `[`, ``, `{"areas":` + strings.Repeat("[", 4<<20)} {
+		r = hobrak(t, "check", "--shop", file(t, "x.json", []byte(doc)))
+		assert.Equal(t, 2, r.code, "%.30s", doc)
+		assert.NotEmpty(t, r.err)
+	}
+	assert.Equal(t, 2, hobrak(t, "check", "--shop", "nowhere.json").code)
+	assert.Equal(t, 2, hobrak(t, "fit").code)
+	assert.Equal(t, 2, hobrak(t, "calc", "lift", "weight=heavy").code)
+
+	s, err = shop.Read(demo.Pantry)
+	require.NoError(t, err)
+	s.Homes[1].Place, s.Homes[1].X, s.Homes[1].Z = s.Homes[0].Place, s.Homes[0].X, s.Homes[0].Z
+	r = hobrak(t, "check", "--json", "--shop", file(t, "clash.json", shop.Write(s)))
+	assert.Equal(t, 1, r.code)
+	var found []map[string]any
+	require.NoError(t, json.Unmarshal([]byte(r.out), &found))
+	assert.NotEmpty(t, found)
+}
+
+func TestCalcListsItselfAndAnswersInJSON(t *testing.T) {
+	r := hobrak(t, "calc")
+	for _, name := range []string{"length", "reach-band", "reach-over", "lift", "fetch-time", "path"} {
+		assert.Contains(t, "\n"+r.out, "\n"+name+": ")
+	}
+	r = hobrak(t, "calc", "reach-over", "stature=1680", "depth=650", "top=880 mm")
+	require.Equal(t, 0, r.code, r.err)
+	var answer map[string]any
+	require.NoError(t, json.Unmarshal([]byte(r.out), &answer))
+	assert.InDelta(t, 2019.6, answer["result"].(map[string]any)["high"], .1)
+	assert.NotEmpty(t, answer["source"])
+}
+
+func TestImportExportBackupAndRestore(t *testing.T) {
+	dir := t.TempDir()
+	db, out := filepath.Join(dir, "a.db"), filepath.Join(dir, "out.json")
+	require.Equal(t, 0, hobrak(t, "import", "--db", db, "--shop", file(t, "s.json", demo.Pantry)).code)
+	require.Equal(t, 0, hobrak(t, "export", "--db", db, "--out", out).code)
+	data, err := os.ReadFile(out)
+	require.NoError(t, err)
+	assert.Equal(t, string(demo.Pantry), string(data))
+	copied, again := filepath.Join(dir, "copy.db"), filepath.Join(dir, "again.db")
+	require.Equal(t, 0, hobrak(t, "backup", "--db", db, "--out", copied).code)
+	require.Equal(t, 0, hobrak(t, "restore", "--from", copied, "--db", again).code)
+	assert.Equal(t, 2, hobrak(t, "restore", "--from", copied, "--db", again).code, "it overwrites nothing")
+	require.Equal(t, 0, hobrak(t, "export", "--db", again, "--out", out).code)
+	data, err = os.ReadFile(out)
+	require.NoError(t, err)
+	assert.Equal(t, string(demo.Pantry), string(data))
+	assert.Equal(t, 2, hobrak(t, "export", "--db", filepath.Join(dir, "none.db"), "--out", out).code)
+}
+
+// served starts the command and waits for its address.
+func served(t testing.TB, args ...string) (*exec.Cmd, string, time.Duration) {
+	t.Helper()
+	c := exec.Command(binary, args...)
+	pipe, err := c.StdoutPipe()
+	require.NoError(t, err)
+	started := time.Now()
+	require.NoError(t, c.Start())
+	t.Cleanup(func() { _ = c.Process.Kill(); _ = c.Wait() })
+	line, err := bufio.NewReader(pipe).ReadString('\n')
+	require.NoError(t, err)
+	_, url, ok := strings.Cut(strings.TrimSpace(line), "Hobrak is at ")
+	require.True(t, ok, line)
+	resp, err := http.Get(url + "/api/round")
+	require.NoError(t, err)
+	resp.Body.Close()
+	return c, url, time.Since(started)
+}
+
+func TestKillingTheServerLosesNothingItAcknowledged(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "shop.db")
+	require.Equal(t, 0, hobrak(t, "import", "--db", db, "--shop", file(t, "s.json", demo.Slipway)).code)
+	c, url, _ := served(t, "serve", "--db", db, "--listen", "127.0.0.1:0")
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	acknowledged := map[string]bool{}
+	revision := 1
+	killed := time.AfterFunc(900*time.Millisecond, func() { _ = c.Process.Signal(syscall.SIGKILL) })
+	defer killed.Stop()
+	tried := ""
+	for _, h := range s.Homes {
+		if acknowledged[h.Item] {
+			continue
+		}
+		tried = h.Item
+		req, err := http.NewRequest("DELETE", fmt.Sprintf("%s/api/items/%s/home?base=%d", url, h.Item, revision), nil)
+		require.NoError(t, err)
+		resp, err := http.DefaultClient.Do(req)
+		if err != nil {
+			break // killed
+		}
+		resp.Body.Close()
+		require.Equal(t, 200, resp.StatusCode)
+		acknowledged[h.Item] = true
+		revision++
+	}
+	require.NotEmpty(t, acknowledged)
+	_ = c.Process.Signal(syscall.SIGKILL)
+	_ = c.Wait()
+	out := filepath.Join(t.TempDir(), "out.json")
+	require.Equal(t, 0, hobrak(t, "export", "--db", db, "--out", out).code)
+	data, err := os.ReadFile(out)
+	require.NoError(t, err)
+	after, err := shop.Read(data)
+	require.NoError(t, err)
+	left := map[string]bool{}
+	for _, h := range after.Homes {
+		left[h.Item] = true
+	}
+	for _, h := range s.Homes {
+		if acknowledged[h.Item] {
+			assert.False(t, left[h.Item], "%s was acknowledged and is lost", h.Item)
+		} else if h.Item != tried {
+			assert.True(t, left[h.Item], "%s was never touched", h.Item)
+		}
+	}
+	t.Logf("killed after %d acknowledged changes, all of them there", len(acknowledged))
+}
+
+func TestAServerStopsWhenAsked(t *testing.T) {
+	c, _, _ := served(t, "demo", "--listen", "127.0.0.1:0")
+	require.NoError(t, c.Process.Signal(syscall.SIGTERM))
+	done := make(chan error, 1)
+	go func() { done <- c.Wait() }()
+	select {
+	case err := <-done:
+		assert.NoError(t, err)
+	case <-time.After(8 * time.Second):
+		t.Fatal("it does not stop")
+	}
+}
+
+func BenchmarkDemoAnswers(b *testing.B) {
+	for b.Loop() {
+		c, _, took := served(b, "demo", "--listen", "127.0.0.1:0")
+		b.ReportMetric(float64(took.Milliseconds()), "ms-to-first-answer")
+		_ = c.Process.Kill()
+		_ = c.Wait()
+	}
+}
+
+func BenchmarkFitCommandOnTheDemo(b *testing.B) {
+	in, out := file(b, "s.json", demo.Slipway), filepath.Join(b.TempDir(), "plan.json")
+	for b.Loop() {
+		r := hobrak(b, "fit", "--shop", in, "--out", out)
+		b.ReportMetric(float64(r.maxRSS)/1024, "MB")
+	}
+	runtime.KeepAlive(in)
+}

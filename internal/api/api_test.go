@@ -1,0 +1,264 @@
+package api_test
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hobrak/demo"
+	"hobrak/internal/api"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/store"
+)
+
+// client talks to a real server on a real database file.
+type client struct {
+	t   *testing.T
+	url string
+	st  *store.Store
+}
+
+func start(t *testing.T) client {
+	sh, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	st, err := store.Open(context.Background(), filepath.Join(t.TempDir(), "shop.db"), sh)
+	require.NoError(t, err)
+	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), nil)
+	h := httptest.NewServer(srv.Handler())
+	t.Cleanup(func() { srv.Close(); h.Close(); st.Close() })
+	return client{t, h.URL, st}
+}
+
+// do asks and gives the status and the answer.
+func (c client) do(method, path string, body any) (int, map[string]any) {
+	c.t.Helper()
+	var in io.Reader
+	switch b := body.(type) {
+	case nil:
+	case []byte:
+		in = bytes.NewReader(b)
+	default:
+		raw, err := json.Marshal(b)
+		require.NoError(c.t, err)
+		in = bytes.NewReader(raw)
+	}
+	req, err := http.NewRequest(method, c.url+path, in)
+	require.NoError(c.t, err)
+	if in != nil {
+		req.Header.Set("Content-Type", "application/json")
+	}
+	resp, err := http.DefaultClient.Do(req)
+	require.NoError(c.t, err)
+	defer resp.Body.Close()
+	raw, err := io.ReadAll(resp.Body)
+	require.NoError(c.t, err)
+	if resp.StatusCode >= 400 {
+		require.Contains(c.t, resp.Header.Get("Content-Type"), "application/problem+json")
+	}
+	out := map[string]any{}
+	if len(raw) > 0 && raw[0] == '{' {
+		require.NoError(c.t, json.Unmarshal(raw, &out), string(raw))
+	} else if len(raw) > 0 {
+		out["list"] = string(raw)
+	}
+	return resp.StatusCode, out
+}
+
+func (c client) revision() int64 { _, r := c.st.Shop(); return r }
+
+func TestARoundIsServed(t *testing.T) {
+	c := start(t)
+	status, out := c.do("GET", "/api/round", nil)
+	require.Equal(t, 200, status)
+	r := out["round"].(map[string]any)
+	assert.Equal(t, "Slipway Workshop", r["name"])
+	assert.Len(t, r["places"], 50)
+	assert.Equal(t, 25.0, r["totals"].(map[string]any)["homeless"])
+}
+
+func TestAHomeIsTriedGivenAndTakenBack(t *testing.T) {
+	c := start(t)
+	status, out := c.do("POST", "/api/items/strap-clamp/try", map[string]any{"place": "A1", "x": 1300, "z": 800})
+	require.Equal(t, 200, status)
+	require.Equal(t, true, out["allowed"], out["why"])
+	spot := out["spot"].(map[string]any)
+	spot["base"] = 1
+	status, out = c.do("PUT", "/api/items/strap-clamp/home", spot)
+	require.Equal(t, 200, status, out)
+	assert.EqualValues(t, 2, out["id"])
+	// The same base again is stale, and the answer says what happened.
+	status, out = c.do("DELETE", "/api/items/strap-clamp/home?base=1", nil)
+	require.Equal(t, 409, status)
+	assert.Contains(t, out["detail"], "Strap clamp to A1")
+	status, _ = c.do("DELETE", "/api/items/strap-clamp/home?base=2", nil)
+	require.Equal(t, 200, status)
+	status, _ = c.do("POST", "/api/undo", map[string]any{"base": 3})
+	require.Equal(t, 200, status)
+	sh, _ := c.st.Shop()
+	assert.Len(t, shop.NewIndex(sh).Homes("strap-clamp"), 1)
+}
+
+func TestRefusalsNameTheFieldAndLeaveTheShop(t *testing.T) {
+	c := start(t)
+	for _, x := range []struct {
+		method, path string
+		body         any
+		status       int
+		says         string
+		where        string
+	}{
+		{"PUT", "/api/items/shop-vacuum/home", map[string]any{"base": 1, "place": "B1"}, 422, "holds hang", "body.place"},
+		{"PUT", "/api/items/shop-vacuum/home", map[string]any{"base": 1, "place": "Z9"}, 422, "no place", "body.place"},
+		{"PUT", "/api/items/shop-vacuum/home", map[string]any{"base": 1, "place": "B1", "rot": 45}, 422, "", "body.rot"},
+		{"PUT", "/api/items/shop-vacuum/home", map[string]any{"base": 1, "place": "B1", "colour": 1}, 422, "", "body.colour"},
+		{"PUT", "/api/items/nothing/home", map[string]any{"base": 1, "place": "B1"}, 404, "no item", "path.id"},
+		{"GET", "/api/items/nothing/why", nil, 404, "no item", "path.id"},
+		{"POST", "/api/undo", map[string]any{"base": 1}, 409, "nothing to do", ""},
+		{"POST", "/api/fits/77/stop", nil, 404, "no plan", ""},
+		{"PUT", "/api/shop?base=1", []byte(`{"format":"hobrak-shop","version":9}`), 422, "version 9", "version"},
+		{"PUT", "/api/shop?base=1", []byte(strings.Replace(string(demo.Slipway), `"kg": 2.4`, `"kg": -2.4`, 1)), 422, "too small", "items[0].kg"},
+		{"PUT", "/api/shop?base=1", []byte(`{"items":` + strings.Repeat("[", 1<<20)), 422, "nested deeper", ""},
+		{"POST", "/api/undo", []byte(`{"base":1,"x":"` + strings.Repeat("x", 70<<10) + `"}`), 413, "", ""},
+	} {
+		status, out := c.do(x.method, x.path, x.body)
+		require.Equal(t, x.status, status, "%s %s: %v", x.method, x.path, out)
+		raw, _ := json.Marshal(out)
+		assert.Contains(t, string(raw), x.says, x.path)
+		if x.where != "" {
+			assert.Contains(t, string(raw), `"location":"`+x.where+`"`, x.path)
+		}
+	}
+	assert.EqualValues(t, 1, c.revision())
+}
+
+func TestAForeignPageMayNotWrite(t *testing.T) {
+	c := start(t)
+	req, err := http.NewRequest("POST", c.url+"/api/undo", strings.NewReader(`{"base":1}`))
+	require.NoError(t, err)
+	req.Header.Set("Origin", "http://elsewhere.example")
+	req.Header.Set("Sec-Fetch-Site", "cross-site")
+	resp, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	resp.Body.Close()
+	assert.Equal(t, http.StatusForbidden, resp.StatusCode)
+}
+
+func TestAShopFileComesBackAsItWentIn(t *testing.T) {
+	c := start(t)
+	status, out := c.do("PUT", "/api/shop?base=1", demo.Pantry)
+	require.Equal(t, 200, status, out)
+	status, out = c.do("GET", "/api/shop", nil)
+	require.Equal(t, 200, status)
+	raw, err := json.Marshal(out["shop"])
+	require.NoError(t, err)
+	got, err := shop.Read(raw)
+	require.NoError(t, err)
+	assert.Equal(t, string(demo.Pantry), string(shop.Write(got)))
+}
+
+// events reads a stream until stop says so.
+func (c client) events(path string, stop func(event, data string) bool) {
+	c.t.Helper()
+	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
+	defer cancel()
+	req, err := http.NewRequestWithContext(ctx, "GET", c.url+path, nil)
+	require.NoError(c.t, err)
+	resp, err := http.DefaultClient.Do(req)
+	require.NoError(c.t, err)
+	defer resp.Body.Close()
+	require.Equal(c.t, "text/event-stream", resp.Header.Get("Content-Type"))
+	event := ""
+	for lines := bufio.NewScanner(resp.Body); lines.Scan(); {
+		if name, ok := strings.CutPrefix(lines.Text(), "event: "); ok {
+			event = name
+		}
+		if data, ok := strings.CutPrefix(lines.Text(), "data: "); ok && stop(event, data) {
+			return
+		}
+	}
+	c.t.Fatal("the stream ended early")
+}
+
+func TestAFitIsFollowedStoppedAndAccepted(t *testing.T) {
+	c := start(t)
+	status, run := c.do("POST", "/api/fits", map[string]any{"seconds": 60})
+	require.Equal(t, 202, status)
+	id := run["id"].(string)
+	seen := 0
+	c.events("/api/fits/"+id+"/events", func(event, data string) bool {
+		assert.Equal(t, "run", event)
+		var r map[string]any
+		require.NoError(t, json.Unmarshal([]byte(data), &r))
+		if r["objective"].(float64) > 0 {
+			seen++
+			assert.GreaterOrEqual(t, r["objective"], r["bound"])
+		}
+		return seen >= 3
+	})
+	stopped := time.Now()
+	status, run = c.do("POST", "/api/fits/"+id+"/stop", nil)
+	require.Equal(t, 200, status)
+	t.Logf("stopped after %v", time.Since(stopped))
+	assert.Equal(t, "done", run["state"])
+	assert.Less(t, run["objective"], run["before"])
+	status, p := c.do("GET", "/api/fits/"+id+"/proposal", nil)
+	require.Equal(t, 200, status)
+	assert.NotEmpty(t, p["moves"])
+	assert.EqualValues(t, 1, c.revision(), "nothing moves before it is accepted")
+	status, _ = c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 1})
+	require.Equal(t, 200, status)
+	assert.EqualValues(t, 2, c.revision())
+	status, _ = c.do("GET", "/api/fits/"+id, nil)
+	assert.Equal(t, 404, status, "an accepted plan is gone")
+}
+
+func TestAPlanMadeOnAnOldShopIsRefused(t *testing.T) {
+	c := start(t)
+	_, run := c.do("POST", "/api/fits", map[string]any{"seconds": 0.2})
+	id := run["id"].(string)
+	_, _ = c.do("GET", "/api/fits/"+id+"/proposal", nil)
+	sh, _ := c.st.Shop()
+	item := sh.Homes[0].Item
+	status, _ := c.do("DELETE", "/api/items/"+item+"/home?base=1", nil)
+	require.Equal(t, 200, status)
+	status, out := c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 2})
+	require.Equal(t, 409, status)
+	assert.Contains(t, out["detail"], "changed meanwhile")
+	status, _ = c.do("DELETE", "/api/fits/"+id, nil)
+	assert.Equal(t, 204, status)
+}
+
+func TestChangesAreStreamed(t *testing.T) {
+	c := start(t)
+	sh, _ := c.st.Shop()
+	item := sh.Homes[0].Item
+	go func() {
+		time.Sleep(200 * time.Millisecond)
+		c.do("DELETE", "/api/items/"+item+"/home?base=1", nil)
+	}()
+	c.events("/api/changes/stream", func(event, data string) bool {
+		assert.Equal(t, "revision", event)
+		assert.Contains(t, data, fmt.Sprintf(`"id":"%s 1"`, item))
+		return true
+	})
+}
+
+func TestFindForgivesSlipsOverHTTP(t *testing.T) {
+	c := start(t)
+	_, out := c.do("GET", "/api/find?q=dovtail", nil)
+	assert.Contains(t, out["list"], `"id":"dovetail-saw"`)
+	assert.Contains(t, out["list"], `"sure":false`)
+}
