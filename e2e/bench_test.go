@@ -22,6 +22,12 @@ func TestTheRoundIsDrawnToScaleAndScrolls(t *testing.T) {
 	widths := eval[[]float64](p, `(() => { const g = document.querySelector('[data-place="B1"]'); const i = g.querySelector('[data-item] > g > rect'); return [i.getBoundingClientRect().width, Number(i.getAttribute('width'))] })()`)
 	assert.InDelta(t, widths[1]*scale, widths[0], 1)
 
+	// What the first load brings of script, as it comes over the wire.
+	script := eval[float64](p, `performance.getEntriesByType('resource').filter((r) => r.name.endsWith('.js')).reduce((sum, r) => sum + r.encodedBodySize, 0)`)
+	t.Logf("first load: %.0f KB of compressed script", script/1024)
+	assert.Positive(t, script)
+	assert.LessOrEqual(t, script, 250.0*1024)
+
 	before := eval[float64](p, `document.querySelector('[data-testid=round]').parentElement.scrollLeft`)
 	p.key("]")
 	p.key("]")
@@ -37,7 +43,6 @@ func TestTheRoundIsDrawnToScaleAndScrolls(t *testing.T) {
 	assert.True(t, strings.Contains(eval[string](p, `location.search`), "lens=uses"), "the lens is in the URL")
 
 	// Frames while scrolling from one end to the other: reported, not asserted.
-	frames := eval[[]float64](p, `[0]`)
 	frames, err := chromedp.Run(p.ctx, chromedp.Evaluate[[]float64](`new Promise((done) => { const s = document.querySelector('[data-testid=round]').parentElement; const all = []; let last = performance.now(); let n = 0; const step = (now) => { all.push(now - last); last = now; s.scrollLeft = (s.scrollWidth * n) / 120; if (n++ < 120) requestAnimationFrame(step); else done(all.slice(1)) }; requestAnimationFrame(step) })`, chromedp.EvalAwaitPromise))
 	require.NoError(t, err)
 	slow, worst := 0, 0.0

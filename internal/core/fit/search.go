@@ -169,7 +169,6 @@ type search struct {
 	bound float64
 	old   map[int]shop.Home // the home an item had, by item
 	buf   []pack.Spot
-	ready bool
 }
 
 // begin puts in what stays, and constructs a home for everything else.

@@ -41,7 +41,7 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
         placeholder="Find a thing or a place"
         spellCheck={false}
         onChange={(e) => {
-          setQ(e.target.value);
+          setQ(e.target.value.replaceAll("/", "")); // the key that leads here is no part of a name
           setAt(0);
           setOpen(true);
         }}

@@ -97,7 +97,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
         <Button main onClick={() => onPlace(item)} disabled={give.isPending}>
           {place ? "Best free spot" : "Find it a home"}
         </Button>
-        {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Take its home away</Button>}
+        {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Take it out</Button>}
       </Acts>
     </Sheet>
   );

@@ -47,8 +47,8 @@ export function Button({ children, onClick, main, disabled, label }: { children:
       aria-label={label}
       className={
         main
-          ? "bg-blue px-3 py-1.5 font-bold text-sheet hover:brightness-110 disabled:opacity-60"
-          : "border-b-2 border-transparent px-0.5 py-1 font-semibold text-blue hover:border-blue disabled:text-quiet disabled:hover:border-transparent"
+          ? "bg-blue px-3 py-1.5 font-bold whitespace-nowrap text-sheet hover:brightness-110 disabled:opacity-60"
+          : "border-b-2 border-transparent px-0.5 py-1 font-semibold whitespace-nowrap text-blue hover:border-blue disabled:text-quiet disabled:hover:border-transparent"
       }
     >
       {children}

@@ -1,0 +1,119 @@
+package round_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hobrak/demo"
+	"hobrak/internal/core/fit"
+	"hobrak/internal/core/round"
+	"hobrak/internal/core/shop"
+)
+
+func of(t *testing.T, data []byte) (*shop.Shop, *round.Round) {
+	s, err := shop.Read(data)
+	require.NoError(t, err)
+	e, err := fit.New(s)
+	require.NoError(t, err)
+	e.AsItIs()
+	return s, round.Of(s, e)
+}
+
+func TestWallsStandSideBySideClockwise(t *testing.T) {
+	s, r := of(t, demo.Slipway)
+	at := 0.0
+	for i, g := range r.Segments {
+		assert.InDelta(t, at, g.Offset, 1e-6)
+		at += g.Length
+		if i < len(s.Areas[0].Walls) {
+			assert.Equal(t, s.Areas[0].Walls[i].ID, g.ID)
+		} else {
+			assert.True(t, g.Middle)
+		}
+		// The runs of reach cover the wall without a gap.
+		x := 0.0
+		for _, run := range g.Reach {
+			assert.InDelta(t, x, run.From, 1e-6)
+			x = run.To
+		}
+		if !g.Middle {
+			assert.InDelta(t, g.Length, x, 1e-6)
+		}
+	}
+}
+
+func TestEveryPieceIsDrawnInItsPlace(t *testing.T) {
+	s, r := of(t, demo.Slipway)
+	places := map[string]round.Place{}
+	for _, p := range r.Places {
+		places[p.ID] = p
+	}
+	ix := shop.NewIndex(s)
+	for _, it := range r.Items {
+		if it.Place == "" {
+			assert.Zero(t, it.Order)
+			assert.Empty(t, it.Pieces)
+			continue
+		}
+		assert.Len(t, it.Pieces, it.Count, it.ID)
+		p := places[it.Place]
+		assert.Equal(t, p.Segment, it.Segment)
+		assert.True(t, it.Order >= 1 && it.Order <= 4, it.ID)
+		for _, q := range it.Pieces {
+			if p.Kind != "arms" { // boards may reach past the last arm
+				assert.GreaterOrEqual(t, q.X, p.X-.01, it.ID)
+				assert.LessOrEqual(t, q.X+q.W, p.X+p.W+.01, it.ID)
+			}
+			if p.Kind == "wall-field" || p.Kind == "slots" || p.Kind == "rail" {
+				assert.GreaterOrEqual(t, q.Z, p.Z-.01, it.ID)
+				assert.LessOrEqual(t, q.Z+q.H, p.Z+p.H+.01, it.ID)
+			}
+		}
+		require.NotNil(t, ix.Item(it.ID))
+	}
+}
+
+func TestThingsStandAtTheWallBehindThem(t *testing.T) {
+	_, r := of(t, demo.Slipway)
+	at := map[string]round.Thing{}
+	for _, x := range r.Things {
+		at[x.ID] = x
+	}
+	assert.Equal(t, "B", r.Segments[at["bench"].Segment].ID)
+	assert.InDelta(t, 1500, at["bench"].X, 1e-6)
+	assert.Equal(t, "A", r.Segments[at["sharpening"].Segment].ID)
+	assert.InDelta(t, 2500, at["sharpening"].X, 1e-6, "turned by 90 degrees about its middle")
+	assert.Equal(t, "D", r.Segments[at["carving"].Segment].ID)
+	assert.InDelta(t, 7300-4100, at["carving"].X, 1e-6, "wall D runs from right to left")
+	assert.True(t, r.Segments[at["assembly"].Segment].Middle, "the table stands free")
+	assert.NotContains(t, at, "skiff", "what is away is not drawn")
+}
+
+func TestTotalsAddUp(t *testing.T) {
+	s, r := of(t, demo.Slipway)
+	sum, lines := 0.0, 0
+	for _, it := range r.Items {
+		sum += it.Seconds
+		lines++
+	}
+	assert.InDelta(t, sum, r.Totals.Seconds, 1e-6)
+	orders := 0
+	for _, n := range r.Totals.Orders {
+		orders += n
+	}
+	assert.Equal(t, lines, orders)
+	fetched := 0.0
+	for _, st := range r.Plan.Stations {
+		fetched += st.Seconds
+	}
+	homeless := 0.0
+	for _, it := range r.Items {
+		if it.Place == "" {
+			homeless += it.Seconds
+		}
+	}
+	assert.InDelta(t, sum-homeless, fetched, 1e-6, "what is fetched from the stations is what is not lost")
+	assert.Len(t, r.Plan.Stations, len(s.Stations))
+}
