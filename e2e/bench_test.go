@@ -58,15 +58,13 @@ func TestTheRoundIsDrawnToScaleAndScrolls(t *testing.T) {
 func TestDraggingIsAnsweredRefusedAndAccepted(t *testing.T) {
 	p := open(t, "/round", demo.Slipway)
 	// A vacuum does not hang on a cleat field, and the core says why while it is dragged.
-	p.drag(`[data-tray="shop-vacuum"]`, "B1", .5, .5, func() {
-		assert.Equal(t, "false", eval[string](p, `document.querySelector('[data-testid=landing]').dataset.allowed`))
+	p.drag(`[data-tray="shop-vacuum"]`, "B1", .5, .5, false, func() {
 		assert.Contains(t, eval[string](p, `document.querySelector('[data-testid=ghost]').textContent`), "not in B1")
 	})
 	p.wait(`document.body.textContent.includes('may not live in B1')`)
 	assert.Empty(t, p.homes("shop-vacuum"))
 	// A strap clamp may hang at the window; the answer names the seconds there and now.
-	p.drag(`[data-tray="strap-clamp"]`, "A1", .8, .8, func() {
-		assert.Equal(t, "true", eval[string](p, `document.querySelector('[data-testid=landing]').dataset.allowed`))
+	p.drag(`[data-tray="strap-clamp"]`, "A1", .8, .8, true, func() {
 		assert.Regexp(t, `A1: [\d.]+ s a week here, [\d.]+ s now`, eval[string](p, `document.querySelector('[data-testid=ghost]').textContent`))
 	})
 	p.revision(2)
@@ -75,7 +73,7 @@ func TestDraggingIsAnsweredRefusedAndAccepted(t *testing.T) {
 	// From place to place.
 	p.wait(`document.querySelector('[data-place="A1"] [data-item="strap-clamp"]')`)
 	p.show("A1")
-	p.drag(`[data-item="strap-clamp"]`, "A1", .2, .85, nil)
+	p.drag(`[data-item="strap-clamp"]`, "A1", .2, .85, true, nil)
 	p.revision(3)
 	assert.Less(t, p.homes("strap-clamp")[0].X.MM(), 900.0)
 	// And back.

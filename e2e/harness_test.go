@@ -143,8 +143,9 @@ func (p *page) mouse(kind input.DispatchMouseEventType, x, y float64) {
 }
 
 // drag from one element to a spot of a place, given as shares of its width and
-// height from its lower left; look is called before the thing is let go.
-func (p *page) drag(from, place string, sx, sz float64, look func()) {
+// height from its lower left, and waits for the answer that is expected there;
+// look is called before the thing is let go.
+func (p *page) drag(from, place string, sx, sz float64, allowed bool, look func()) {
 	p.t.Helper()
 	p.show(place)
 	eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement) e.scrollIntoView({ inline: 'center' }); return true })()`, from))
@@ -155,7 +156,8 @@ func (p *page) drag(from, place string, sx, sz float64, look func()) {
 	for i := 1; i <= 10; i++ {
 		p.mouse(chromedp.MouseMoved, x0+(x1-x0)*float64(i)/10, y0+(y1-y0)*float64(i)/10)
 	}
-	p.wait(`document.querySelector('[data-testid=landing][data-allowed]')`)
+	// The answers for spots on the way may come in first.
+	p.wait(fmt.Sprintf(`document.querySelector('[data-testid=landing][data-allowed="%v"]')`, allowed))
 	if look != nil {
 		look()
 	}

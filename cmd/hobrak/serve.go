@@ -171,35 +171,24 @@ func importCommand() *cobra.Command {
 }
 
 func exportCommand() *cobra.Command {
-	var db, out string
-	c := &cobra.Command{
-		Use:   "export --out FILE",
-		Short: "Write the shop in the database to a shop file",
-		Args:  cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error {
-			st, err := opened(c, db, nil)
-			if err != nil {
-				return err
-			}
-			defer st.Close()
-			s, _ := st.Shop()
-			if err := writeFile(out, func(w io.Writer) error { _, err := w.Write(shop.Write(s)); return err }); err != nil {
-				return &exit{code: exitInternal, err: err}
-			}
-			return nil
-		},
-	}
-	c.Flags().StringVar(&db, "db", "", "database file (default: in your data directory)")
-	c.Flags().StringVar(&out, "out", "", "shop file to write")
-	required(c, "out")
-	return c
+	return outCommand("export", "Write the shop in the database to a shop file", func(_ context.Context, st *store.Store, out string) error {
+		s, _ := st.Shop()
+		return writeFile(out, func(w io.Writer) error { _, err := w.Write(shop.Write(s)); return err })
+	})
 }
 
 func backupCommand() *cobra.Command {
+	return outCommand("backup", "Copy the database, history and all, to a new file; works while the server runs", func(ctx context.Context, st *store.Store, out string) error {
+		return st.Backup(ctx, out)
+	})
+}
+
+// outCommand is a command that writes something of the database to a file.
+func outCommand(name, short string, write func(context.Context, *store.Store, string) error) *cobra.Command {
 	var db, out string
 	c := &cobra.Command{
-		Use:   "backup --out FILE",
-		Short: "Copy the database, history and all, to a new file; works while the server runs",
+		Use:   name + " --out FILE",
+		Short: short,
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			st, err := opened(c, db, nil)
@@ -207,7 +196,7 @@ func backupCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
-			if err := st.Backup(c.Context(), out); err != nil {
+			if err := write(c.Context(), st, out); err != nil {
 				return &exit{code: exitInput, err: err}
 			}
 			return nil

@@ -138,11 +138,17 @@ func revised(r store.Revision, err error) (*body[store.Revision], error) {
 	return &body[store.Revision]{r}, nil
 }
 
-func (v *view) itemOf(id string) (int, error) {
-	if i, ok := v.item[id]; ok {
-		return i, nil
+// itemNow finds an item in the newest view.
+func (s *Server) itemNow(id string) (*view, int, error) {
+	v, err := s.now()
+	if err != nil {
+		return nil, 0, problem(err)
 	}
-	return 0, noItem(id)
+	i, ok := v.item[id]
+	if !ok {
+		return nil, 0, noItem(id)
+	}
+	return v, i, nil
 }
 
 func noItem(id string) error {
@@ -158,11 +164,7 @@ func (s *Server) homes() {
 			ID   string `path:"id"`
 			Body Spot
 		}) (*body[Answer], error) {
-			v, err := s.now()
-			if err != nil {
-				return nil, problem(err)
-			}
-			i, err := v.itemOf(in.ID)
+			v, i, err := s.itemNow(in.ID)
 			if err != nil {
 				return nil, err
 			}
@@ -175,11 +177,7 @@ func (s *Server) homes() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "best", Method: http.MethodGet, Path: "/api/items/{id}/best", Summary: "The best free home, nothing else moving"},
 		func(_ context.Context, in *one) (*body[Answer], error) {
-			v, err := s.now()
-			if err != nil {
-				return nil, problem(err)
-			}
-			i, err := v.itemOf(in.ID)
+			v, i, err := s.itemNow(in.ID)
 			if err != nil {
 				return nil, err
 			}
@@ -190,11 +188,7 @@ func (s *Server) homes() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "why", Method: http.MethodGet, Path: "/api/items/{id}/why", Summary: "Why an item lives where it does"},
 		func(_ context.Context, in *one) (*body[Why], error) {
-			v, err := s.now()
-			if err != nil {
-				return nil, problem(err)
-			}
-			i, err := v.itemOf(in.ID)
+			v, i, err := s.itemNow(in.ID)
 			if err != nil {
 				return nil, err
 			}
@@ -208,11 +202,7 @@ func (s *Server) homes() {
 				Spot
 			}
 		}) (*body[store.Revision], error) {
-			v, err := s.now()
-			if err != nil {
-				return nil, problem(err)
-			}
-			i, err := v.itemOf(in.ID)
+			v, i, err := s.itemNow(in.ID)
 			if err != nil {
 				return nil, err
 			}

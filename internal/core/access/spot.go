@@ -3,7 +3,6 @@ package access
 import (
 	"math"
 
-	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
@@ -279,19 +278,6 @@ func (m *Map) Path(station, place int, g Grip) (walk.Path, bool) {
 	}
 	return m.ways[station].To(m.columnAt(f, g.X).goal.Stand)
 }
-
-// Spot on the floor where one stands to get at a grip of a place.
-func (m *Map) Spot(place int, g Grip) (geometry.Point, bool) {
-	f := &m.fronts[place]
-	if f.host == nil {
-		return geometry.Point{}, false
-	}
-	c := m.columnAt(f, g.X)
-	return c.goal.Stand, c.goal.OK
-}
-
-// Ways from a station, by its position in the shop.
-func (m *Map) Ways(station int) *walk.Ways { return m.ways[station] }
 
 // Things that stand in an area.
 func (m *Map) Things(area string) []Standing { return m.floors[area].things }

@@ -328,7 +328,7 @@ func (e *Engine) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float
 	t := thing(p, it, n)
 	buf = e.spaces[place].Spots(t, buf)
 	if len(buf) > 0 {
-		buf = e.preferred(item, n, o, t, buf)
+		buf = e.preferred(item, n, o, t, buf) // a corner may be out of reach where the middle is not
 	}
 	least, found, spot := math.Inf(1), false, pack.Spot{}
 	for _, s := range buf {
@@ -346,22 +346,36 @@ func (e *Engine) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float
 // preferred appends the free spots at the cheapest grips of a place.
 func (e *Engine) preferred(item, n int, o *option, t pack.Thing, buf []pack.Spot) []pack.Spot {
 	p, it := &e.shop.Places[o.place], &e.shop.Items[item]
-	if _, plane := e.spaces[o.place].(*pack.Plane); !plane {
-		return buf
-	}
 	h := shop.Home{Item: it.ID, Place: p.ID, N: n}
 	w, up := access.BlockSize(p, it, &h)
 	for _, g := range o.prefer {
-		x := min(max(0, g.X-w/2), p.W.MM()-w)
-		s := pack.Spot{X: length.MM(x), Y: length.MM(g.Z - up/2)}
-		if p.Kind == "drawer" || p.Kind == "deck" || p.Kind == "floor" {
-			s.Y = 0
+		x := length.MM(min(max(0, g.X-w/2), p.W.MM()-w))
+		s := pack.Spot{X: x}
+		switch p.Kind {
+		case "wall-field", "hook":
+			s.Y = length.MM(g.Z - up/2)
+		case "rail":
+			s.Slot = int(x / p.RailPitch())
+		case "slots":
+			s.Slot = slotUnder(p, g.X)
+		case "arms", "bin", "sheet-bay":
+			return buf
 		}
 		if e.spaces[o.place].Allows(t, s) == nil {
 			buf = append(buf, s)
 		}
 	}
 	return buf
+}
+
+// slotUnder is the slot at x from the left of a place.
+func slotUnder(p *shop.Place, x float64) int {
+	for i := range p.SlotCount() {
+		if run, left := p.SlotAt(i); x < (left + run.W).MM() {
+			return i
+		}
+	}
+	return p.SlotCount() - 1
 }
 
 // put a parcel into a place.

@@ -45,17 +45,6 @@ func newer(n *node, faults *Faults) bool {
 	return false
 }
 
-// ReadEntity reads one entity of a shop, as an item or a home, with the checks
-// that need nothing but itself. Faults carry paths below path.
-func ReadEntity[T any](data []byte, path string) (T, error) {
-	var out T
-	faults := &Faults{}
-	if n := readNode(data, faults); n != nil {
-		bind(n, reflect.ValueOf(&out).Elem(), path, field{}, faults)
-	}
-	return out, faults.orNil()
-}
-
 // Write writes a shop file. The same shop always gives the same bytes, and
 // reading them gives the same shop.
 func Write(s *Shop) []byte {

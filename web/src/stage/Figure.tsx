@@ -1,7 +1,7 @@
 import type { Round } from "../api/client";
 import { length, type Units } from "../units";
 
-export const figureWidth = 104;
+const figureWidth = 104;
 
 /** Figure is the owner's outline at true height with the bands of reach beside it. */
 export function Figure({ round, scale, top }: { round: Round; scale: number; top: number }) {

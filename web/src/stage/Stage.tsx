@@ -1,7 +1,7 @@
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Item, Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
-import { Figure, figureWidth } from "./Figure";
+import { Figure } from "./Figure";
 import { roundSize } from "./geometry";
 import { lenses, tintOf, type Lens } from "./lenses";
 import { Silhouette } from "./Silhouette";
@@ -211,4 +211,4 @@ function PegPattern() {
   );
 }
 
-export { figureWidth };
+
