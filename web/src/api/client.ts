@@ -17,7 +17,7 @@ export type Run = S["Run"];
 export type Proposal = S["Proposal"];
 export type Problem = S["ErrorModel"];
 
-export const api = createClient<paths>({ baseUrl: "" });
+export const api = createClient<paths>({ baseUrl: "", fetch: (request) => globalThis.fetch(request) });
 
 /** Refused carries the sentence the server gave. */
 export class Refused extends Error {

@@ -1,0 +1,57 @@
+import { describe, expect, it } from "vitest";
+import { item, round, show } from "../testing";
+import { glyphOf, glyphs } from "./glyphs";
+import { counts, lenses, tintOf } from "./lenses";
+import { Silhouette } from "./Silhouette";
+
+describe("the silhouettes", () => {
+  it("are more than twenty, each of its own shape", () => {
+    const shapes = Object.entries(glyphs).map(([kind, g]) => [kind, g.strokes.map((s) => s.d).join("")] as const);
+    expect(shapes.length).toBeGreaterThanOrEqual(20);
+    // Boards and sheets are plain rectangles in their own proportions.
+    const seen = new Map<string, string>();
+    for (const [kind, d] of shapes) {
+      if (kind === "sheet") continue;
+      expect(seen.get(d), `${kind} looks like ${seen.get(d)}`).toBeUndefined();
+      seen.set(d, kind);
+    }
+  });
+  it("are closed paths of plain commands with finite numbers", () => {
+    for (const [kind, g] of Object.entries(glyphs))
+      for (const s of g.strokes) {
+        expect(s.d, kind).toMatch(/^M[-\d]/);
+        expect(s.d, kind).toMatch(/z$/i);
+        expect(s.d, kind).not.toMatch(/NaN|undefined|Infinity/);
+      }
+  });
+  it("draw what has none of its own as a box, and kin alike", () => {
+    expect(glyphOf("hovercraft")).toBe(glyphs.box);
+    expect(glyphOf("parallel-clamp")).toBe(glyphs["bar-clamp"]);
+  });
+  it("turn a tall thing on its side where it lies", async () => {
+    const standing = await show(<svg><Silhouette kind="saw" x={0} y={0} w={100} h={500} /></svg>);
+    expect(standing.querySelector("g")?.getAttribute("transform")).not.toContain("rotate");
+    const lying = await show(<svg><Silhouette kind="saw" x={0} y={0} w={500} h={100} /></svg>);
+    expect(lying.querySelector("g")?.getAttribute("transform")).toContain("rotate(-90)");
+  });
+  it("leave only the outline of what is lent", async () => {
+    const box = await show(<svg><Silhouette kind="saw" x={0} y={0} w={100} h={500} outline /></svg>);
+    for (const path of box.querySelectorAll("path")) expect(path.getAttribute("fill")).toBe("none");
+  });
+});
+
+describe("the lenses", () => {
+  const shop = round({
+    items: [item({ id: "a", order: 1, uses: 5, place: "B1" }), item({ id: "b", order: 2, uses: 1, place: "B1" }), item({ id: "c", order: 2, uses: 0.05, place: "B1" }), item({ id: "d", order: 0, uses: 5, place: "" })],
+  });
+  it("count what has a home", () => {
+    const [order, uses] = lenses;
+    expect(order && counts(order, shop)).toEqual([1, 2, 0, 0]);
+    expect(uses && counts(uses, shop)).toEqual([1, 1, 0, 1]);
+  });
+  it("give every thing with a home exactly one colour", () => {
+    for (const lens of lenses) for (const i of shop.items.filter((x) => x.place)) expect(lens.steps.filter((s) => s.holds(i)), `${lens.id} ${i.id}`).toHaveLength(1);
+    expect(tintOf(undefined, shop.items[0]!)).toBeUndefined();
+    expect(tintOf(lenses[0], shop.items[0]!)).toBe("var(--order-1)");
+  });
+});
