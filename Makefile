@@ -49,7 +49,7 @@ shots: build chromium
 fuzz:
 	$(GO) test ./internal/core/length -run '^$$' -fuzz FuzzParse -fuzztime 20s
 	$(GO) test ./internal/core/weight -run '^$$' -fuzz FuzzParse -fuzztime 20s
-	$(GO) test ./internal/core/shop -run '^$$' -fuzz FuzzRead -fuzztime 30s
+	$(GO) test ./internal/core/shop -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 1s
 
 clean:
 	rm -rf build web/dist/assets web/dist/index.html

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/weight"
@@ -25,7 +26,13 @@ type field struct {
 	over     *float64
 }
 
+// known remembers the fields of each type: reading tags is slow.
+var known sync.Map
+
 func fieldsOf(t reflect.Type) []field {
+	if f, ok := known.Load(t); ok {
+		return f.([]field)
+	}
 	var out []field
 	for i := range t.NumField() {
 		f := t.Field(i)
@@ -48,6 +55,7 @@ func fieldsOf(t reflect.Type) []field {
 		}
 		out = append(out, x)
 	}
+	known.Store(t, out)
 	return out
 }
 

@@ -169,7 +169,6 @@ func TestTopOfASlopingWall(t *testing.T) {
 
 func FuzzRead(f *testing.F) {
 	f.Add([]byte(small))
-	f.Add(demo.Pantry)
 	for _, c := range broken {
 		f.Add([]byte(strings.Replace(small, c.old, c.new, 1)))
 	}
