@@ -265,7 +265,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
       <footer className="flex h-[172px] shrink-0 border-t border-line">
         <Tray round={round} onPick={start} onPlace={(i) => void placeBest(i)} />
         <div className="flex w-[306px] shrink-0 flex-col border-l border-line px-3 py-1.5">
-          <KeyPlan round={round} station={station} path={why?.path} />
+          <KeyPlan round={round} station={station} path={why && why.path.length > 1 ? why.path : undefined} />
         </div>
       </footer>
       <Ghost drag={drag} />
