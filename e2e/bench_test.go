@@ -3,7 +3,6 @@ package e2e
 import (
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -231,5 +230,4 @@ func TestAChangeElsewhereIsSeenHere(t *testing.T) {
 	_, err := p.st.Change(p.ctx, revision, "somebody", "a home less", dropHome(sh.Homes[0].Item))
 	require.NoError(t, err)
 	p.wait(`document.querySelectorAll('[data-tray]').length === 26`)
-	time.Sleep(10 * time.Millisecond)
 }

@@ -3,7 +3,6 @@ package main
 import (
 	"encoding/json"
 	"fmt"
-	"path/filepath"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -56,5 +55,3 @@ func calcCommand() *cobra.Command {
 	c.Flags().StringVar(&units, "units", "metric", "what bare numbers are: metric (mm, kg) or imperial (in, lb)")
 	return c
 }
-
-func dirOf(path string) string { return filepath.Dir(path) }

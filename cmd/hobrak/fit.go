@@ -8,6 +8,7 @@ import (
 	"io"
 	"os"
 	"os/signal"
+	"path/filepath"
 	"strconv"
 	"time"
 
@@ -83,7 +84,7 @@ func required(c *cobra.Command, flags ...string) {
 // writeFile writes beside the target and moves it there, so that a half-written
 // file never replaces a good one.
 func writeFile(path string, write func(io.Writer) error) error {
-	f, err := os.CreateTemp(dirOf(path), ".hobrak-*")
+	f, err := os.CreateTemp(filepath.Dir(path), ".hobrak-*")
 	if err != nil {
 		return fmt.Errorf("writing %s: %w", path, err)
 	}

@@ -137,11 +137,8 @@ func (s *Server) fits() {
 			if err := r.wait(ctx); err != nil {
 				return nil, err
 			}
-			base := in.Body.Base
-			if r.base != base {
-				base = r.base // made on the revision the plan was: the store refuses it if the shop moved on
-			}
-			out, err := revised(s.store.Change(ctx, base, who, fmt.Sprintf("plan %s accepted", r.id), func(sh *shop.Shop) error { sh.Homes = r.plan.Homes; return nil }))
+			// On the revision the plan was made on: the store refuses it if the shop moved on.
+			out, err := revised(s.store.Change(ctx, r.base, who, fmt.Sprintf("plan %s accepted", r.id), func(sh *shop.Shop) error { sh.Homes = r.plan.Homes; return nil }))
 			if err == nil {
 				s.drop(r.id)
 			}
@@ -296,7 +293,10 @@ func (r *run) wait(ctx context.Context) error {
 }
 
 func (s *Server) proposal(r *run) (*Proposal, error) {
-	old, err := look(r.shop, r.base)
+	old, err := s.now() // as a rule the shop is still the one the plan was made for
+	if err == nil && old.revision != r.base {
+		old, err = look(r.shop, r.base)
+	}
 	if err != nil {
 		return nil, err
 	}

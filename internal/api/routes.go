@@ -12,6 +12,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/find"
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
@@ -353,7 +354,7 @@ func (v *view) why(i int) Why {
 }
 
 func (sp Spot) home() shop.Home {
-	return shop.Home{Place: sp.Place, X: mm(sp.X), Y: mm(sp.Y), Z: mm(sp.Z), Rot: sp.Rot, Row: sp.Row, Slot: sp.Slot, Level: sp.Level, Cols: sp.Cols}
+	return shop.Home{Place: sp.Place, X: length.MM(sp.X), Y: length.MM(sp.Y), Z: length.MM(sp.Z), Rot: sp.Rot, Row: sp.Row, Slot: sp.Slot, Level: sp.Level, Cols: sp.Cols}
 }
 
 func spotOf(h shop.Home) Spot {

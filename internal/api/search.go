@@ -4,12 +4,9 @@ import (
 	"strings"
 
 	"hobrak/internal/core/find"
-	"hobrak/internal/core/length"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
 )
-
-func mm(x float64) length.Length { return length.MM(x) }
 
 // entries lists everything that can be found.
 func entries(s *shop.Shop, r *round.Round) []find.Entry {

@@ -10,6 +10,7 @@ import (
 	"sort"
 
 	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/walk"
@@ -257,7 +258,7 @@ func (m *Map) host(p *shop.Place, chain []*shop.Container, at *shop.At) *host {
 func frontFrame(g geometry.Polygon) shop.Frame {
 	e := g.Edge(0)
 	u := e.B.Sub(e.A)
-	return shop.Frame{Origin: e.A, Along: u.Unit(), Inward: geometry.Point{X: u.Unit().Y, Y: -u.Unit().X}, Length: mm(u.Norm())}
+	return shop.Frame{Origin: e.A, Along: u.Unit(), Inward: geometry.Point{X: u.Unit().Y, Y: -u.Unit().X}, Length: length.MM(u.Norm())}
 }
 
 // wallHost is the host of wall i of an area.

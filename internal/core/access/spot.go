@@ -3,13 +3,10 @@ package access
 import (
 	"math"
 
-	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/walk"
 )
-
-func mm(x float64) length.Length { return length.MM(x) }
 
 // Grip is where the hand goes: x along the place from its left and the height
 // above the place's lower edge, in millimetres.

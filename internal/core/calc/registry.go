@@ -2,6 +2,7 @@ package calc
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -103,17 +104,9 @@ var registry = []Calculator{
 		run: func(a *args) map[string]any {
 			e := reach.Errand{PaceOf: reach.NewBody(a.length("stature", 500), reach.DefaultLean, nil), Distance: a.length("distance", 0), Estimates: reach.DefaultEstimates()}
 			bands := []string{"kneel", "bend", "easy", "stretch", "step", "ladder"}
-			band := a.choice("band", bands...)
-			for i, b := range bands {
-				if b == band {
-					e.Band = reach.Band(i)
-				}
-			}
-			for i, s := range []string{"in-sight", "labelled", "unlabelled", "heap"} {
-				if s == a.choice("search", "in-sight", "labelled", "unlabelled", "heap") {
-					e.Search = reach.Search(i)
-				}
-			}
+			e.Band = reach.Band(max(0, slices.Index(bands, a.choice("band", bands...))))
+			searches := []string{"in-sight", "labelled", "unlabelled", "heap"}
+			e.Search = reach.Search(max(0, slices.Index(searches, a.choice("search", searches...))))
 			if open := a.text("open"); open != "none" {
 				for _, o := range strings.Split(open, ",") {
 					if reach.AccessSeconds(o, e.Estimates) == 0 {

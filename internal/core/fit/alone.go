@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
 )
@@ -225,7 +226,7 @@ func aloneSpots(e *Engine, item, place int, empty pack.Space) []pack.Spot {
 				}
 				for _, z := range zs {
 					s := corner
-					s.X, s.Y = lengthMM(x-w/2), lengthMM(z-up/2)
+					s.X, s.Y = length.MM(x-w/2), length.MM(z-up/2)
 					if empty.Allows(t, s) == nil {
 						spots = append(spots, s)
 					}

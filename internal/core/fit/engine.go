@@ -12,6 +12,7 @@ package fit
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/length"
@@ -153,7 +154,7 @@ func headOver(m *access.Map, place int) length.Length {
 func thing(p *shop.Place, it *shop.Item, n int) pack.Thing {
 	size := it.SizeIn(p.Kind)
 	t := pack.Thing{W: size.W, H: size.H, D: size.D, N: n, Gap: it.HandRoom(), Turn: it.Turns(p.Kind),
-		Lean: p.Kind == "bin" && !has(it.Holding(), "bin")}
+		Lean: p.Kind == "bin" && !slices.Contains(it.Holding(), "bin")}
 	switch p.Kind {
 	case "drawer", "deck", "floor":
 		t.H = size.D
@@ -216,15 +217,6 @@ func list(words []string) string {
 		out += w
 	}
 	return out
-}
-
-func has(words []string, w string) bool {
-	for _, x := range words {
-		if x == w {
-			return true
-		}
-	}
-	return false
 }
 
 // home turns a spot into a home of the shop file.

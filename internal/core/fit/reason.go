@@ -29,42 +29,27 @@ func (e *Engine) reason(item, n int) (why, change string) {
 // nowhere is the reason of what no place can take even when empty.
 func (e *Engine) nowhere(item int) (why, change string) {
 	it := &e.shop.Items[item]
-	held := 0
-	near := none
-	for p := range e.shop.Places {
-		if e.shop.Places[p].Takes(it) {
-			held++
-			if near == none {
-				near = p
-			}
-		}
-	}
-	if held == 0 {
-		return "no place holds things that are kept " + list(it.Holding()), "make a place that holds " + list(it.Holding())
-	}
-	best, text := -1.0, ""
+	first, nearest, least := none, none, 0.0
 	for p := range e.shop.Places {
 		pl := &e.shop.Places[p]
 		if !pl.Takes(it) {
 			continue
 		}
-		if short := shortfall(pl, it); short > 0 && (best < 0 || short < best) {
-			best, text = short, fmt.Sprintf("%s: %s", pl.ID, e.bars[item][p])
+		if first == none {
+			first = p
+		}
+		if short := shortfall(pl, it); short > 0 && (nearest == none || short < least) {
+			nearest, least = p, short
 		}
 	}
-	if text == "" {
-		return fmt.Sprintf("%s: %s", e.shop.Places[near].ID, e.bars[item][near]), ""
+	bar := func(p int) string { return fmt.Sprintf("%s: %s", e.shop.Places[p].ID, e.bars[item][p]) }
+	switch {
+	case first == none:
+		return "no place holds things that are kept " + list(it.Holding()), "make a place that holds " + list(it.Holding())
+	case nearest == none:
+		return bar(first), ""
 	}
-	return "too big for every place that could hold it; " + text, fmt.Sprintf("%.0f mm more in %s", best, text[:len(text)-len(text[indexColon(text):])])
-}
-
-func indexColon(s string) int {
-	for i := range s {
-		if s[i] == ':' {
-			return i
-		}
-	}
-	return len(s)
+	return "too big for every place that could hold it; " + bar(nearest), fmt.Sprintf("%.0f mm more in %s", least, e.shop.Places[nearest].ID)
 }
 
 // shortfall is by how many millimetres a place is too small for one piece; 0 when size is not what bars it.
@@ -106,7 +91,8 @@ func (e *Engine) inTheWay(item, n, place int) string {
 	if len(spots) > 0 {
 		return ""
 	}
-	if err := spaceOf(p, e.ways, place).Allows(t, firstSpot(p, t)); err != nil && p.Kind != "bin" && len(spaceOf(p, e.ways, place).Spots(t, nil)) == 0 {
+	empty := spaceOf(p, e.ways, place)
+	if err := empty.Allows(t, firstSpot(p, t)); err != nil && p.Kind != "bin" && len(empty.Spots(t, nil)) == 0 {
 		return err.Error()
 	}
 	if b, ok := e.spaces[place].(*pack.Bin); ok {

@@ -7,12 +7,9 @@ import (
 	"math/rand/v2"
 	"slices"
 
-	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
 )
-
-func lengthMM(x float64) length.Length { return length.MM(x) }
 
 // Options of a search.
 type Options struct {
