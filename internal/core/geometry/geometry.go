@@ -72,6 +72,21 @@ type Polygon []Point
 // Edge is the side from corner i to the next.
 func (g Polygon) Edge(i int) Segment { return Segment{g[i], g[(i+1)%len(g)]} }
 
+// Crossing finds two sides that meet though they are not neighbours.
+func (g Polygon) Crossing() (i, j int, found bool) {
+	for i := range g {
+		for j := i + 2; j < len(g); j++ {
+			if i == 0 && j == len(g)-1 {
+				continue
+			}
+			if g.Edge(i).Crosses(g.Edge(j)) {
+				return i, j, true
+			}
+		}
+	}
+	return 0, 0, false
+}
+
 // Area is positive when the corners run anticlockwise (x right, y up).
 func (g Polygon) Area() float64 {
 	sum := 0.0

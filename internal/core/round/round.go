@@ -273,10 +273,8 @@ func (d *drawer) segments() {
 			for _, p := range w.Profile {
 				g.Profile = append(g.Profile, [2]float64{p[0].MM(), p[1].MM()})
 			}
-			if w.Studs != nil {
-				for x := w.Studs.First.MM(); x < g.Length; x += w.Studs.Spacing.MM() {
-					g.Studs = append(g.Studs, x)
-				}
+			for _, x := range w.Studs.Centres(a.Frame(j).Length) {
+				g.Studs = append(g.Studs, x.MM())
 			}
 			for _, f := range w.Features {
 				name := f.Name

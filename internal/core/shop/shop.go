@@ -47,6 +47,7 @@ type Settings struct {
 	Ways            *Ways              `json:"ways,omitempty" doc:"ways of working, each from 0 to 1"`
 	Fixing          string             `json:"fixing,omitempty" enum:"anything|few-holes|none" doc:"what may be fixed to the building"`
 	Estimates       map[string]float64 `json:"estimates,omitempty" doc:"own values for the estimates of docs/rules, by name"`
+	Clear           *Clearances        `json:"clearances,omitempty" doc:"room to keep free round what is in the building; the usual values when left out"`
 	Notes           string             `json:"notes,omitempty" doc:"free text"`
 }
 
@@ -77,6 +78,7 @@ type Area struct {
 	Walls       []Wall   `json:"walls" need:"yes" doc:"one for each side, in the same order"`
 	Ceiling     *Ceiling `json:"ceiling,omitempty" doc:"joists and what hangs there"`
 	Floor       *Floor   `json:"floor,omitempty" doc:"fall, posts and steps"`
+	Survey      *Survey  `json:"survey,omitempty" doc:"what was measured; the corners follow from it"`
 }
 
 // Point is a pair of lengths: x and y on the floor, or x along a wall and height.
@@ -89,14 +91,17 @@ type Wall struct {
 	Surface  string    `json:"surface,omitempty" enum:"drywall|plaster|plywood|boards|bare-studs|timber|brick|block|concrete|sheet-metal" doc:"what the wall is made of on the inside"`
 	Studs    *Studs    `json:"studs,omitempty" doc:"where the studs are"`
 	Claimed  bool      `json:"claimed" need:"yes" doc:"whether the shop may use the wall; false leaves it alone"`
+	Assumed  []string  `json:"assumed,omitempty" enum:"top|surface" doc:"what is assumed of the wall, not looked at"`
 	Features []Feature `json:"features,omitempty" doc:"doors, windows and whatever else is in or on the wall"`
 }
 
-// Studs of a wall, at first, first+spacing and so on (centres).
+// Studs of a wall, at first, first+spacing and so on (centres), or each where
+// it was found.
 type Studs struct {
-	Spacing length.Length `json:"spacing" need:"yes" over:"0" max:"3000" doc:"from centre to centre"`
-	First   length.Length `json:"first" min:"0" max:"3000" doc:"centre of the first stud from the wall's left end"`
-	Width   length.Length `json:"width" need:"yes" over:"0" max:"400" doc:"width of a stud"`
+	Spacing length.Length   `json:"spacing,omitempty" min:"0" max:"3000" doc:"from centre to centre; needed unless they are listed"`
+	First   length.Length   `json:"first,omitempty" min:"0" max:"3000" doc:"centre of the first stud from the wall's left end"`
+	Width   length.Length   `json:"width" need:"yes" over:"0" max:"400" doc:"width of a stud"`
+	List    []length.Length `json:"list,omitempty" min:"0" max:"50000" doc:"centres of the studs one by one from the left, instead of first and spacing"`
 }
 
 // Feature is a door, window or the like in a wall.
@@ -108,10 +113,12 @@ type Feature struct {
 	Z       length.Length `json:"z" min:"0" doc:"lower edge above the floor"`
 	W       length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"width"`
 	H       length.Length `json:"h" need:"yes" over:"0" max:"15000" doc:"height"`
+	D       length.Length `json:"d,omitempty" min:"0" max:"5000" doc:"how far it stands out from the wall; of a niche how deep it goes in"`
 	Hinge   string        `json:"hinge,omitempty" enum:"left|right" doc:"side of the hinges seen from inside"`
 	Swing   string        `json:"swing,omitempty" enum:"in|out" doc:"way the door opens"`
 	Shape   string        `json:"shape,omitempty" enum:"square|arched" doc:"arched: the top is a segment of a circle"`
 	Circuit string        `json:"circuit,omitempty" doc:"id of the circuit of an outlet"`
+	Assumed []string      `json:"assumed,omitempty" enum:"x|z|w|h|d" doc:"which of its values are assumed, not measured"`
 }
 
 // Ceiling of an area.

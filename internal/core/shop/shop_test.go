@@ -77,7 +77,7 @@ var broken = []struct {
 	{"a top edge that is too short", `[[0,2500],[4000,2500]], "claimed": true, "studs"`, `[[0,2500],[3900,2500]], "claimed": true, "studs"`, "areas[0].walls[1].profile", "length of this side", false},
 	{"more homes than things", `"x": 10, "z": 20`, `"x": 10, "z": 20, "n": 2`, "homes[0].n", "only 1 of it", false},
 	{"studs wider than their spacing", `"width": 45`, `"width": 650`, "areas[0].walls[1].studs.width", "at most 400", true},
-	{"a door wider than its wall", `"w": 900, "h": 2000`, `"w": 9000, "h": 2000`, "areas[0].walls[3].features[0]", "the wall is 4000 mm long", false},
+	{"a door wider than its wall", `"w": 900, "h": 2000`, `"w": 9000, "h": 2000`, "areas[0].walls[3].features[0]", "the wall only 4000 mm long", false},
 	{"an unknown state in a mode", `"folded"`, `"flying"`, "modes[0].spots.bench", "should be folded", true},
 	{"an estimate nobody knows", `"units": "metric"`, `"units": "metric", "estimates": { "teleport": 1 }`, "shop.estimates.teleport", "no estimate", false},
 	{"a bench outside the room", `"x": 1000, "y": 2300`, `"x": 3300, "y": 2300`, "stations[0]", "outside the area", false},

@@ -146,16 +146,9 @@ func (v validator) area(path string, a *Area) {
 			return
 		}
 	}
-	for i := range outline {
-		for j := i + 2; j < len(outline); j++ {
-			if i == 0 && j == len(outline)-1 {
-				continue
-			}
-			if outline.Edge(i).Crosses(outline.Edge(j)) {
-				v.f.add(fmt.Sprintf("%s.corners[%d]", path, i), "the outline crosses itself: the side from corner %d meets the side from corner %d", i, j)
-				return
-			}
-		}
+	if i, j, crosses := outline.Crossing(); crosses {
+		v.f.add(fmt.Sprintf("%s.corners[%d]", path, i), "the outline crosses itself: the side from corner %d meets the side from corner %d", i, j)
+		return
 	}
 	if outline.Area() > 0 {
 		v.f.add(path+".corners", "the corners run anticlockwise; list them clockwise as seen from above")
@@ -167,6 +160,9 @@ func (v validator) area(path string, a *Area) {
 	}
 	for i := range a.Walls {
 		v.wall(fmt.Sprintf("%s.walls[%d]", path, i), a, i)
+	}
+	if a.Survey != nil {
+		v.survey(path+".survey", a)
 	}
 	if a.Floor != nil && a.Floor.Fall != nil && a.Wall(a.Floor.Fall.Toward) == nil {
 		v.f.add(path+".floor.fall.toward", "there is no wall %q in this area", a.Floor.Fall.Toward)
@@ -192,14 +188,23 @@ func (v validator) wall(path string, a *Area, i int) {
 			v.f.add(fmt.Sprintf("%s.profile[%d]", path, k), "a height of %s is not possible; it should be more than 0 and at most 15 m", p[1])
 		}
 	}
-	if w.Studs != nil && w.Studs.Spacing <= w.Studs.Width {
-		v.f.add(path+".studs", "studs %s wide cannot stand %s apart", w.Studs.Width, w.Studs.Spacing)
+	if w.Studs != nil {
+		v.studs(path+".studs", w.Studs, long)
 	}
 	for k, x := range w.Features {
 		at := fmt.Sprintf("%s.features[%d]", path, k)
-		if x.X+x.W > long+tolerance {
+		switch {
+		case x.W > long+tolerance:
+			v.f.add(at, "%s is %s wide but the wall only %s long", x.ID, x.W, long)
+			continue
+		case x.X+x.W > long+tolerance:
 			v.f.add(at, "%s reaches to %s but the wall is %s long", x.ID, x.X+x.W, long)
 			continue
+		}
+		for _, y := range w.Features[:k] {
+			if x.collides(&y) {
+				v.f.add(at, "%s and %s overlap: from %s to %s along the wall and from %s to %s up", y.ID, x.ID, max(x.X, y.X), min(x.X+x.W, y.X+y.W), max(x.Z, y.Z), min(x.Z+x.H, y.Z+y.H))
+			}
 		}
 		if top := w.TopOver(x.X, x.X+x.W); x.Z+x.H > top+tolerance {
 			v.f.add(at, "%s reaches up to %s but the wall is only %s high there", x.ID, x.Z+x.H, top)
@@ -207,6 +212,29 @@ func (v validator) wall(path string, a *Area, i int) {
 		if x.Circuit != "" && !slices.ContainsFunc(v.s.Circuits, func(c Circuit) bool { return c.ID == x.Circuit }) {
 			v.f.add(at+".circuit", "there is no circuit %q", x.Circuit)
 		}
+	}
+}
+
+func (v validator) studs(path string, s *Studs, long length.Length) {
+	for k, x := range s.List {
+		switch {
+		case x > long+tolerance:
+			v.f.add(fmt.Sprintf("%s.list[%d]", path, k), "a stud at %s is beyond the end of the wall, which is %s long", x, long)
+		case k > 0 && x-s.List[k-1] < s.Width:
+			v.f.add(fmt.Sprintf("%s.list[%d]", path, k), "a stud at %s cannot follow one at %s: each is %s wide; list them from the left", x, s.List[k-1], s.Width)
+		}
+	}
+	if len(s.List) > 0 {
+		if s.Spacing != 0 || s.First != 0 {
+			v.f.add(path, "give either first and spacing or a list of studs, not both")
+		}
+		return
+	}
+	if s.Spacing <= s.Width {
+		v.f.add(path, "studs %s wide cannot stand %s apart", s.Width, s.Spacing)
+	}
+	if s.First > long {
+		v.f.add(path+".first", "the first stud at %s is beyond the end of the wall, which is %s long", s.First, long)
 	}
 }
 
