@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"math"
 	"sort"
+	"sync"
 
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
@@ -42,6 +43,8 @@ type floor struct {
 	area   *shop.Area
 	walk   *walk.Floor
 	things []Standing
+	once   sync.Once
+	main   [][]geometry.Point // ways from the main door, once asked for
 }
 
 // Standing is a thing that stands on the floor of an area.
@@ -360,4 +363,40 @@ func through(g geometry.Polygon, s geometry.Segment) (from, to float64, ok bool)
 		}
 	}
 	return from, to, from < to
+}
+
+// MainWays are the ways on foot from the main door of an area to its stations.
+// The main door is the first door of the first wall that has one.
+func (m *Map) MainWays(a *shop.Area) [][]geometry.Point {
+	f := m.floors[a.ID]
+	f.once.Do(func() {
+		from, ok := mainDoor(a)
+		if !ok {
+			return
+		}
+		ways := f.walk.From(from)
+		for i := range m.Shop.Stations {
+			st := &m.Shop.Stations[i]
+			if m.Index.Area(st.Area) != a {
+				continue
+			}
+			if p, ok := ways.To(st.Stand.Geometry()); ok {
+				f.main = append(f.main, p.Points)
+			}
+		}
+	})
+	return f.main
+}
+
+// mainDoor is the spot just inside the main door.
+func mainDoor(a *shop.Area) (geometry.Point, bool) {
+	for i := range a.Walls {
+		for _, f := range a.Walls[i].Features {
+			switch f.Kind {
+			case "door", "double-door", "sectional-door", "up-and-over-door", "opening":
+				return a.Frame(i).Spot((f.X + f.W/2).MM(), walk.BodyRadius+1), true
+			}
+		}
+	}
+	return geometry.Point{}, false
 }

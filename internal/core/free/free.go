@@ -1,0 +1,345 @@
+// Package free finds the wall and the ceiling that can still hold something:
+// how far a thing may stick out at each spot of a wall, the largest free
+// rectangles with what limits them, how far something may hang from the
+// ceiling, and the dead spaces people overlook. All numbers are millimetres; x
+// runs along a wall from its left end, z up from the floor.
+//
+// What is kept free is in shop.Clearances. Where it concerns electricity, heat
+// or ways out these are the usual cautious figures; local codes may ask more.
+package free
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"sync"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/shop"
+)
+
+// Result for a whole shop.
+type Result struct {
+	Walls    []Wall    `json:"walls" nullable:"false"`
+	Ceilings []Ceiling `json:"ceilings" nullable:"false"`
+	Dead     []Dead    `json:"dead" nullable:"false" doc:"spaces that are easily overlooked, largest first"`
+	Totals   Totals    `json:"totals"`
+}
+
+// Totals of the shop. Areas in m², volumes in m³.
+type Totals struct {
+	Floor    float64            `json:"floor"`
+	Wall     float64            `json:"wall" doc:"claimed wall"`
+	Usable   float64            `json:"usable" doc:"of it what the building leaves"`
+	Free     float64            `json:"free" doc:"of that what holds nothing yet"`
+	Ratio    float64            `json:"ratio" doc:"claimed wall to floor"`
+	Overhead float64            `json:"overhead" doc:"m³ under the ceiling"`
+	Bands    map[string]float64 `json:"bands" doc:"free wall by how its height is reached, m²"`
+}
+
+// Limit is what something stops at.
+type Limit struct {
+	Kind string `json:"kind" doc:"feature, thing, aisle, door-swing, panel, heater, track, post, storage, room, floor, top, corner or depth"`
+	By   string `json:"by" doc:"id of what limits"`
+	Says string `json:"says"`
+}
+
+// Patch is a piece of wall with one depth.
+type Patch struct {
+	X     float64 `json:"x"`
+	Z     float64 `json:"z"`
+	W     float64 `json:"w"`
+	H     float64 `json:"h"`
+	Depth float64 `json:"depth" doc:"how far something may stick out; 0 where nothing may"`
+	Limit Limit   `json:"limit" doc:"why not further"`
+}
+
+// Region is a free rectangle that cannot grow in any direction.
+type Region struct {
+	X     float64 `json:"x"`
+	Z     float64 `json:"z"`
+	W     float64 `json:"w"`
+	H     float64 `json:"h"`
+	Depth float64 `json:"depth" doc:"how far something may stick out all over it"`
+	Area  float64 `json:"area" doc:"m²"`
+	Band  string  `json:"band" doc:"how its height is reached, from below"`
+	Left  Limit   `json:"left"`
+	Right Limit   `json:"right"`
+	Below Limit   `json:"below"`
+	Above Limit   `json:"above"`
+	Out   Limit   `json:"out" doc:"what limits the depth"`
+}
+
+// Wall with its free part.
+type Wall struct {
+	Area    string   `json:"area"`
+	ID      string   `json:"id"`
+	Claimed bool     `json:"claimed"`
+	Gross   float64  `json:"gross" doc:"m²"`
+	Usable  float64  `json:"usable" doc:"m² that the building leaves"`
+	Free    float64  `json:"free" doc:"m² that hold nothing yet"`
+	Patches []Patch  `json:"patches" nullable:"false" doc:"the depth map"`
+	Regions []Region `json:"regions" nullable:"false" doc:"largest first"`
+}
+
+// MinDepth is the least depth that counts as free, and MinSide the least side
+// of a region, mm: below that nothing hangs.
+const (
+	MinDepth = 50.0
+	MinSide  = 150.0
+)
+
+// levels are the depths at which regions are looked for.
+var levels = []float64{MinDepth, 100, 150, 200, 250, 300, 400, 500, 600, 800, 1000, 1500}
+
+// maxDepth caps what is said: nobody hangs anything deeper on a wall.
+const maxDepth = 2000.0
+
+// maxRegions on one wall are told.
+const maxRegions = 40
+
+// Of works out what is free in a shop.
+func Of(m *access.Map) *Result {
+	r := &Result{Walls: []Wall{}, Ceilings: []Ceiling{}, Dead: []Dead{}, Totals: Totals{Bands: map[string]float64{}}}
+	for i := range m.Shop.Areas {
+		f := newFinder(m, &m.Shop.Areas[i])
+		above := make(chan Ceiling, 1)
+		go func() { above <- f.ceiling() }()
+		for _, w := range f.walls() {
+			r.Walls = append(r.Walls, w.out)
+			r.Totals.Wall += w.claimedArea()
+			r.Totals.Usable += w.out.Usable
+			r.Totals.Free += w.out.Free
+			for band, m2 := range w.bands {
+				r.Totals.Bands[band] += m2
+			}
+			r.Dead = append(r.Dead, f.deadOn(w)...)
+		}
+		c := <-above
+		r.Ceilings = append(r.Ceilings, c)
+		r.Totals.Overhead += c.Volume
+		r.Totals.Floor += math.Abs(f.outline.Area()) / 1e6
+		r.Dead = append(r.Dead, f.deadBelow()...)
+		if d, ok := f.deadAbove(&c); ok {
+			r.Dead = append(r.Dead, d)
+		}
+	}
+	if r.Totals.Floor > 0 {
+		r.Totals.Ratio = r.Totals.Wall / r.Totals.Floor
+	}
+	slices.SortStableFunc(r.Dead, func(a, b Dead) int { return -compare(a.Volume, b.Volume) })
+	return r
+}
+
+// walls works out all walls, several at a time.
+func (f *finder) walls() []*wallGrid {
+	out := make([]*wallGrid, len(f.area.Walls))
+	var wait sync.WaitGroup
+	for k := range out {
+		wait.Go(func() { out[k] = f.wall(k) })
+	}
+	wait.Wait()
+	return out
+}
+
+func compare(a, b float64) int {
+	switch {
+	case a < b:
+		return -1
+	case a > b:
+		return 1
+	}
+	return 0
+}
+
+// box is something in the room: a convex footprint from one height to another.
+type box struct {
+	foot     geometry.Polygon
+	from, to float64
+	limit    Limit
+	stands   bool // on the floor, so that one walks round it
+	storage  bool // holds things: the wall behind it counts as usable
+	wall     int  // wall it hangs on, -1 for none
+}
+
+// finder knows one area.
+type finder struct {
+	m       *access.Map
+	area    *shop.Area
+	clear   shop.Clear
+	outline geometry.Polygon
+	frames  []shop.Frame
+	boxes   []box
+	ways    [][]geometry.Point
+	roof    roof
+	head    float64 // below it one walks
+}
+
+func newFinder(m *access.Map, a *shop.Area) *finder {
+	f := &finder{m: m, area: a, clear: m.Shop.Settings.Clearances(), outline: a.Outline(), ways: m.MainWays(a), roof: newRoof(a)}
+	for i := range a.Walls {
+		f.frames = append(f.frames, a.Frame(i))
+	}
+	tallest := m.Body.Stature
+	for _, p := range m.Shop.Settings.People {
+		tallest = max(tallest, p.Stature.MM())
+	}
+	f.head = tallest + f.clear.Head
+	for _, t := range access.StandingIn(m.Shop, m.Index, a) {
+		kind := "thing"
+		if math.IsInf(t.Height, 1) {
+			kind = "post"
+		}
+		f.boxes = append(f.boxes, box{foot: t.Footprint, to: t.Height, limit: Limit{kind, t.ID, f.name(t.ID)}, stands: true, wall: -1, storage: m.Index.Station(t.ID) == nil && kind != "post"})
+	}
+	for i := range a.Walls {
+		f.building(i)
+	}
+	f.hanging()
+	if a.Ceiling != nil {
+		for _, c := range a.Ceiling.Features {
+			g := geometry.Rectangle(c.X.MM(), c.Y.MM(), c.W.MM(), c.D.MM(), 0)
+			top := f.roof.lowest(g)
+			f.boxes = append(f.boxes, box{foot: g, from: top - c.Drop.MM(), to: math.Inf(1), limit: Limit{"feature", c.ID, c.Kind}, wall: -1})
+		}
+	}
+	return f
+}
+
+// name of a thing as people know it.
+func (f *finder) name(id string) string {
+	if st := f.m.Index.Station(id); st != nil {
+		return st.Name
+	}
+	if c := f.m.Index.Container(id); c != nil && c.Name != "" {
+		return c.Name
+	}
+	if p := f.m.Index.Place(id); p != nil && p.Name != "" {
+		return p.Name
+	}
+	return id
+}
+
+// on is a box before wall i.
+func (f *finder) on(i int, x0, x1, deep, z0, z1 float64, l Limit) box {
+	fr := f.frames[i]
+	return box{foot: geometry.Polygon{fr.Spot(x0, deep), fr.Spot(x1, deep), fr.Spot(x1, 0), fr.Spot(x0, 0)}, from: z0, to: z1, limit: l, wall: -1}
+}
+
+// leafThickness of a door, mm (estimate).
+const leafThickness = 40.0
+
+// trackHigh is the room above an overhead door for its shaft and tracks, and
+// trackWide the room beside it, mm (estimates; the maker's sheet wins).
+const (
+	trackHigh = 350.0
+	trackWide = 100.0
+)
+
+// building adds what the features of wall i keep free before them.
+func (f *finder) building(i int) {
+	w := &f.area.Walls[i]
+	for _, x := range w.Features {
+		x0, x1, z0, z1 := x.X.MM(), (x.X + x.W).MM(), x.Z.MM(), (x.Z + x.H).MM()
+		switch x.Kind {
+		case "door", "double-door":
+			if x.Swing != "out" {
+				f.swings(i, &x)
+			}
+		case "panel":
+			mid := (x0 + x1) / 2
+			half := max(f.clear.PanelWide, x.W.MM()) / 2
+			f.boxes = append(f.boxes, f.on(i, mid-half, mid+half, f.clear.PanelDeep, 0, max(f.clear.PanelHigh, z1), Limit{"panel", x.ID, "working space before the panel, kept clear; local code may ask more"}))
+		case "heater":
+			c := f.clear.Heater
+			f.boxes = append(f.boxes, f.on(i, x0-c, x1+c, x.D.MM()+c, z0-c, z1+c, Limit{"heater", x.ID, "distance to the heater"}))
+		case "sectional-door", "up-and-over-door":
+			deep := x.H.MM() + 300
+			f.boxes = append(f.boxes, f.on(i, x0-trackWide, x1+trackWide, deep, z1, z1+trackHigh, Limit{"track", x.ID, "tracks of the door"}))
+			for _, side := range [2]float64{x0 - trackWide, x1} {
+				f.boxes = append(f.boxes, f.on(i, side, side+trackWide, trackWide, 0, z1, Limit{"track", x.ID, "tracks of the door"}))
+			}
+		}
+	}
+}
+
+// swings adds the quarter circles that the leaves of a door sweep.
+func (f *finder) swings(i int, x *shop.Feature) {
+	fr := f.frames[i]
+	x0, w := x.X.MM(), x.W.MM()
+	leaf := func(hinge, r, dir float64) {
+		g := geometry.Polygon{fr.Spot(hinge, 0)}
+		const steps = 8
+		for k := 0; k <= steps; k++ {
+			s, c := math.Sincos(math.Pi / 2 * float64(k) / steps)
+			// Outside the arc, so that nothing swept is called free.
+			grow := 1 / math.Cos(math.Pi/4/steps)
+			if k == 0 || k == steps {
+				grow = 1
+			}
+			g = append(g, fr.Spot(hinge+dir*c*r*grow, s*r*grow))
+		}
+		// The open leaf has a thickness on the hinge side.
+		g = append(g, fr.Spot(hinge-dir*leafThickness, r), fr.Spot(hinge-dir*leafThickness, 0))
+		if g.Area() < 0 {
+			slices.Reverse(g)
+		}
+		f.boxes = append(f.boxes, box{foot: g, from: x.Z.MM(), to: (x.Z + x.H).MM(), limit: Limit{"door-swing", x.ID, "the door swings here"}, wall: -1})
+	}
+	switch {
+	case x.Kind == "double-door":
+		leaf(x0, w/2, 1)
+		leaf(x0+w, w/2, -1)
+	case x.Hinge == "right":
+		leaf(x0+w, w, -1)
+	default:
+		leaf(x0, w, 1)
+	}
+}
+
+// hanging adds places and containers that hang on walls or under the ceiling.
+func (f *finder) hanging() {
+	add := func(id string, at *shop.At, w, h, d float64) {
+		if f.m.Index.Area(at.Area) != f.area {
+			return
+		}
+		l := Limit{"storage", id, id + " " + f.name(id)}
+		if i := f.area.WallIndex(at.Wall); at.Wall != "" && i >= 0 {
+			b := f.on(i, at.X.MM(), at.X.MM()+w, d, at.Z.MM(), at.Z.MM()+h, l)
+			b.storage, b.wall = true, i
+			f.boxes = append(f.boxes, b)
+		}
+		if at.Ceiling != nil {
+			f.boxes = append(f.boxes, box{foot: geometry.Rectangle(at.Ceiling[0].MM(), at.Ceiling[1].MM(), w, d, at.Rot), from: at.Z.MM(), to: at.Z.MM() + h, limit: l, storage: true, wall: -1})
+		}
+	}
+	for i := range f.m.Shop.Containers {
+		c := &f.m.Shop.Containers[i]
+		add(c.ID, &c.At, c.W.MM(), c.H.MM(), c.D.MM())
+	}
+	for i := range f.m.Shop.Places {
+		p := &f.m.Shop.Places[i]
+		add(p.ID, &p.At, p.W.MM(), p.H.MM(), p.D.MM())
+	}
+}
+
+// margins are kept free round features of a wall, mm (estimates): casing,
+// sill, a hand at the switch.
+var margins = map[string]float64{"door": 70, "double-door": 70, "opening": 40, "window": 50, "outlet": 60, "switch": 60, "pipe": 30}
+
+// featureName is how people call a feature.
+func featureName(x *shop.Feature) string {
+	if x.Name != "" {
+		return x.Name
+	}
+	return x.Kind
+}
+
+func limitOf(x *shop.Feature) Limit {
+	says := featureName(x)
+	if m := margins[x.Kind]; m > 0 {
+		says = fmt.Sprintf("%s with %.0f mm round it", says, m)
+	}
+	return Limit{"feature", x.ID, says}
+}
