@@ -23,6 +23,9 @@ func TestCalculatorsGiveTheWorkedExamples(t *testing.T) {
 		{"reach-over", map[string]string{"stature": "1680", "depth": "650", "top": "880"}, "high", 2019.6, .1},
 		{"lift", map[string]string{"weight": "10 kg", "from-height": "1500", "from-reach": "400", "to-height": "600", "to-reach": "250"}, "limit_from_kg", 9.69, .01},
 		{"fetch-time", map[string]string{"stature": "1680", "distance": "2 m", "band": "bend", "open": "drawer", "search": "labelled", "uses": "3"}, "weekly", 72.25, .05},
+		{"stand-up", map[string]string{"length": "2440", "thickness": "18", "ceiling": "2.4 m"}, "needs", 2440.1, .05},
+		{"turn", map[string]string{"a": "900", "b": "1200", "width": "200"}, "longest", 2759.3, 1},
+		{"come-in", map[string]string{"door-width": "900", "door-height": "2000", "width": "1220", "height": "2440"}, "diagonal", 2193.2, .05},
 		{"path", map[string]string{"room": "6000x4000", "from": "1000,1000", "to": "3800,1000", "boxes": "2000,0,800,2000"}, "length", 4065.4, 40},
 	} {
 		r, err := calc.Run(c.name, c.in, length.Metric)

@@ -53,8 +53,8 @@ var drops = []float64{MinDrop, 200, 250, 300, 400, 500, 600, 800, 1000}
 // maxZones under one ceiling are told.
 const maxZones = 12
 
-// roof is the underside of a ceiling: planes of which the lowest counts.
-type roof struct {
+// Roof is the underside of a ceiling: planes of which the lowest counts.
+type Roof struct {
 	planes []plane
 	shape  string
 }
@@ -64,7 +64,8 @@ type plane struct{ a, b, c float64 }
 
 func (p plane) at(q geometry.Point) float64 { return p.a + p.b*q.X + p.c*q.Y }
 
-func (r roof) at(q geometry.Point) float64 {
+// At is the height of the ceiling over a spot of the floor.
+func (r Roof) At(q geometry.Point) float64 {
 	z := math.Inf(1)
 	for _, p := range r.planes {
 		z = min(z, p.at(q))
@@ -73,10 +74,10 @@ func (r roof) at(q geometry.Point) float64 {
 }
 
 // lowest height over a footprint.
-func (r roof) lowest(g geometry.Polygon) float64 {
+func (r Roof) lowest(g geometry.Polygon) float64 {
 	z := math.Inf(1)
 	for _, q := range g {
-		z = min(z, r.at(q))
+		z = min(z, r.At(q))
 	}
 	return z
 }
@@ -89,10 +90,10 @@ type spatial struct {
 	z float64
 }
 
-// newRoof finds the ceiling from the tops of the walls: one plane if they lie
+// NewRoof finds the ceiling from the tops of the walls: one plane if they lie
 // in one, two that meet at a ridge between two gables, else the lowest top
 // everywhere.
-func newRoof(a *shop.Area) roof {
+func NewRoof(a *shop.Area) Roof {
 	var tops []spatial
 	var ridge []spatial
 	low := math.Inf(1)
@@ -110,9 +111,9 @@ func newRoof(a *shop.Area) roof {
 	}
 	if p, ok := through(tops); ok {
 		if math.Abs(p.b)+math.Abs(p.c) < 1e-4 {
-			return roof{[]plane{p}, "flat"}
+			return Roof{[]plane{p}, "flat"}
 		}
-		return roof{[]plane{p}, "sloped"}
+		return Roof{[]plane{p}, "sloped"}
 	}
 	if len(ridge) == 2 {
 		along := ridge[1].Sub(ridge[0].Point)
@@ -130,10 +131,10 @@ func newRoof(a *shop.Area) roof {
 		p, ok := through(sides[0])
 		q, ok2 := through(sides[1])
 		if ok && ok2 {
-			return roof{[]plane{p, q}, "ridged"}
+			return Roof{[]plane{p, q}, "ridged"}
 		}
 	}
-	return roof{[]plane{{a: low}}, "lowest"}
+	return Roof{[]plane{{a: low}}, "lowest"}
 }
 
 // through lays a plane through points by least squares; ok when all are near it.

@@ -98,7 +98,7 @@ func (f *finder) deadOn(g *wallGrid) []Dead {
 			if high := g.upFrom(x0, x1, z); high > z {
 				add(Dead{Kind: "over-door", By: x.ID, X: x0, Z: z, W: x1 - x0, H: high - z, D: min(overDoor, g.shallowest(x0, x1, z, high)), Name: "over the " + featureName(x), Note: "light things; nothing that can fall on who comes in"})
 			}
-			if high := f.roof.at(f.frames[g.index].Spot((x0+x1)/2, 1)); x.Kind == "sectional-door" || x.Kind == "up-and-over-door" {
+			if high := f.roof.At(f.frames[g.index].Spot((x0+x1)/2, 1)); x.Kind == "sectional-door" || x.Kind == "up-and-over-door" {
 				z = (x.Z + x.H).MM() + trackHigh
 				add(Dead{Kind: "over-door", By: x.ID, X: x0, Z: z, W: x1 - x0, H: high - z, D: x.H.MM() + 300, Name: "over the tracks of the " + featureName(x), Note: "hung from joists, clear of the tracks; light and seldom used"})
 			}

@@ -172,12 +172,12 @@ type finder struct {
 	frames  []shop.Frame
 	boxes   []box
 	ways    [][]geometry.Point
-	roof    roof
+	roof    Roof
 	head    float64 // below it one walks
 }
 
 func newFinder(m *access.Map, a *shop.Area) *finder {
-	f := &finder{m: m, area: a, clear: m.Shop.Settings.Clearances(), outline: a.Outline(), ways: m.MainWays(a), roof: newRoof(a)}
+	f := &finder{m: m, area: a, clear: m.Shop.Settings.Clearances(), outline: a.Outline(), ways: m.MainWays(a), roof: NewRoof(a)}
 	for i := range a.Walls {
 		f.frames = append(f.frames, a.Frame(i))
 	}

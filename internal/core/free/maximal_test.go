@@ -67,11 +67,11 @@ func TestAGableHasTwoPlanes(t *testing.T) {
 		p := a.Walls[i].Profile
 		a.Walls[i].Profile = append(p[:1:1], pointOf(1500, 3200), p[1])
 	}
-	r := newRoof(a)
+	r := NewRoof(a)
 	assert.Equal(t, "ridged", r.shape)
-	assert.InDelta(t, 3200, r.at(geometry.Point{X: 2000, Y: 1500}), .1)
-	assert.InDelta(t, 2800, r.at(geometry.Point{X: 1000, Y: 750}), .1)
+	assert.InDelta(t, 3200, r.At(geometry.Point{X: 2000, Y: 1500}), .1)
+	assert.InDelta(t, 2800, r.At(geometry.Point{X: 1000, Y: 750}), .1)
 	a.Walls[1].Profile[0] = pointOf(0, 2900)
-	assert.Equal(t, "lowest", newRoof(a).shape, "when it cannot be told, the lowest top counts")
-	assert.InDelta(t, 2400, newRoof(a).at(geometry.Point{X: 2000, Y: 1500}), .1)
+	assert.Equal(t, "lowest", NewRoof(a).shape, "when it cannot be told, the lowest top counts")
+	assert.InDelta(t, 2400, NewRoof(a).At(geometry.Point{X: 2000, Y: 1500}), .1)
 }

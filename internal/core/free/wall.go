@@ -172,6 +172,7 @@ func (g *wallGrid) fill(seen []before) {
 	for i := range w.Features {
 		limits[i] = limitOf(&w.Features[i])
 	}
+	var here []int // features in this column
 	for c := 1; c < len(g.xs); c++ {
 		x0, x1 := g.xs[c-1], g.xs[c]
 		top := w.TopOver(length.MM(x0), length.MM(x1)).MM()
@@ -179,6 +180,13 @@ func (g *wallGrid) fill(seen []before) {
 		far, by := room(x0, x1)
 		way, wayLimit := g.aisle(strip, x0, x1, far, by)
 		column := make([]cell, len(g.zs)-1)
+		here = here[:0]
+		for i := range w.Features {
+			x := &w.Features[i]
+			if m := margins[x.Kind]; x.Kind != "niche" && x.X.MM()-m < x1-.5 && (x.X+x.W).MM()+m > x0+.5 {
+				here = append(here, i)
+			}
+		}
 		for k := range column {
 			z0, z1 := g.zs[k], g.zs[k+1]
 			if z1 > top+1 {
@@ -204,10 +212,10 @@ func (g *wallGrid) fill(seen []before) {
 			if z0 < g.f.head-.5 && way < d.depth {
 				d.depth, d.limit = way, wayLimit
 			}
-			for i := range w.Features {
+			for _, i := range here {
 				x := &w.Features[i]
 				m := margins[x.Kind]
-				if x.Kind != "niche" && x.X.MM()-m < x1-.5 && (x.X+x.W).MM()+m > x0+.5 && x.Z.MM()-m < z1-.5 && (x.Z+x.H).MM()+m > z0+.5 {
+				if x.Z.MM()-m < z1-.5 && (x.Z+x.H).MM()+m > z0+.5 {
 					d.depth, d.bare, d.limit = 0, 0, limits[i]
 				}
 			}
@@ -374,7 +382,13 @@ func (g *wallGrid) patches() {
 func (g *wallGrid) regions() {
 	cols, rows := len(g.cells), len(g.zs)-1
 	seen := map[span]bool{}
+	last := 0.0
 	for _, level := range levels {
+		// Where no depth lies between two steps, both find the same.
+		if !g.anyBetween(last, level) {
+			continue
+		}
+		last = level
 		found := maximal(cols, rows, func(c, k int) bool { return g.cells[c][k].depth >= level })
 		for _, s := range found {
 			if seen[s] {
@@ -390,6 +404,18 @@ func (g *wallGrid) regions() {
 	}
 	slices.SortStableFunc(g.out.Regions, func(a, b Region) int { return compare(b.Area*weight(b.Depth), a.Area*weight(a.Depth)) })
 	g.out.Regions = distinct(g.out.Regions)
+}
+
+// anyBetween tells whether a cell is at least low deep, but less than high.
+func (g *wallGrid) anyBetween(low, high float64) bool {
+	for _, column := range g.cells {
+		for _, x := range column {
+			if x.depth >= low && x.depth < high {
+				return true
+			}
+		}
+	}
+	return low == 0
 }
 
 // distinct leaves out regions that are nearly the same as a better one: under a
