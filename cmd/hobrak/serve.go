@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -18,17 +19,21 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/api"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/survey"
+	"hobrak/internal/device"
 	"hobrak/internal/store"
 	"hobrak/web"
 )
 
-// plainShop is what a new database begins with: a room of 4 m by 3 m to be changed.
-const plainShop = `{ "format": "hobrak-shop", "version": 1, "shop": { "name": "My workshop", "units": "metric", "people": [ { "id": "me", "stature": 1720 } ] },
- "areas": [ { "id": "main", "name": "Workshop", "corners": [[0,0],[0,3000],[4000,3000],[4000,0]], "walls": [
-  { "id": "A", "profile": [[0,2400],[3000,2400]], "claimed": true, "features": [ { "id": "A-door", "kind": "door", "x": 200, "z": 0, "w": 800, "h": 2000 } ] },
-  { "id": "B", "profile": [[0,2400],[4000,2400]], "claimed": true }, { "id": "C", "profile": [[0,2400],[3000,2400]], "claimed": true }, { "id": "D", "profile": [[0,2400],[4000,2400]], "claimed": true } ] } ],
- "stations": [ { "id": "bench", "name": "Bench", "kind": "bench", "x": 1200, "y": 2400, "w": 1500, "d": 600, "h": 880, "stand": [1950, 2100] } ] }`
+// plainShop is what a new database begins with: a room that is still to be surveyed, and a bench in it.
+func plainShop() []byte {
+	s := &shop.Shop{Format: shop.Format, Version: shop.Version, Settings: shop.Settings{Name: "My workshop", Units: length.Metric, People: []shop.Person{{ID: "me", Stature: length.MM(1720)}}}}
+	survey.NewArea(s, "Workshop")
+	s.Stations = []shop.Station{{ID: "bench", Name: "Bench", Kind: "bench", X: length.MM(1200), Y: length.MM(2400), W: length.MM(1500), D: length.MM(600), H: length.MM(880), Stand: shop.Point{length.MM(1950), length.MM(2100)}}}
+	return shop.Write(s)
+}
 
 func serveCommand() *cobra.Command {
 	var db, listen string
@@ -43,7 +48,7 @@ func serveCommand() *cobra.Command {
 					return &exit{code: exitInternal, err: err}
 				}
 			}
-			return serve(c, db, listen, []byte(plainShop))
+			return serve(c, db, listen, plainShop())
 		},
 	}
 	c.Flags().StringVar(&db, "db", "", "database file (default: in your data directory)")
@@ -95,7 +100,11 @@ func serve(c *cobra.Command, db, listen string, first []byte) error {
 	if files == nil {
 		log.Warn("the front end has not been built; run make build")
 	}
-	srv := api.New(st, log, files)
+	meter, err := simulatedMeter(first)
+	if err != nil {
+		return &exit{code: exitInternal, err: err}
+	}
+	srv := api.New(st, log, files, api.WithMeter(meter))
 	defer srv.Close()
 	l, err := net.Listen("tcp", listen)
 	if err != nil {
@@ -119,6 +128,20 @@ func serve(c *cobra.Command, db, listen string, first []byte) error {
 		return &exit{code: exitInternal, err: err}
 	}
 	return nil
+}
+
+// simulatedMeter stands in where there is no distance meter. It measures the
+// main area of the demo that is shown, or of the larger one.
+func simulatedMeter(first []byte) (device.Meter, error) {
+	room := demo.Slipway
+	if bytes.Equal(first, demo.Pantry) {
+		room = demo.Pantry
+	}
+	s, err := shop.Read(room)
+	if err != nil {
+		return nil, err
+	}
+	return device.NewSimulatedMeter(&s.Areas[0], uint64(time.Now().UnixNano())), nil
 }
 
 // opened opens the database a command works on.

@@ -130,6 +130,8 @@ func (s *Server) routes() {
 	s.homes()
 	s.walking()
 	s.fits()
+	s.surveying()
+	s.measuring()
 }
 
 func revised(r store.Revision, err error) (*body[store.Revision], error) {

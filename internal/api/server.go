@@ -9,6 +9,8 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"path"
+	"reflect"
 	"strings"
 	"sync"
 	"time"
@@ -20,8 +22,10 @@ import (
 
 	"hobrak/internal/core/find"
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/free"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/device"
 	"hobrak/internal/store"
 )
 
@@ -44,7 +48,15 @@ type Server struct {
 	next int
 	stop context.CancelFunc
 	life context.Context
+
+	meter device.Meter // nil when there is none
 }
+
+// Option of a server.
+type Option func(*Server)
+
+// WithMeter lets the interface press a distance meter that is not a keyboard.
+func WithMeter(m device.Meter) Option { return func(s *Server) { s.meter = m } }
 
 // view is a revision of the shop made ready for questions. Its engine is used
 // under its lock.
@@ -56,20 +68,32 @@ type view struct {
 	mu       sync.Mutex
 	engine   *fit.Engine
 	item     map[string]int
+	once     sync.Once
+	free     *free.Result // worked out when first asked for
+}
+
+// freeSpace of the view.
+func (v *view) freeSpace() *free.Result {
+	v.once.Do(func() { v.free = free.Of(v.engine.Map()) })
+	return v.free
 }
 
 // New makes a server. Static holds the built front end; nil serves none.
-func New(st *store.Store, log *slog.Logger, static fs.FS) *Server {
+func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Server {
 	gin.SetMode(gin.ReleaseMode)
 	huma.DefaultArrayNullable = false // lists are lists, never null
 	s := &Server{store: st, log: log, runs: map[string]*run{}}
 	s.life, s.stop = context.WithCancel(context.Background())
+	for _, o := range options {
+		o(s)
+	}
 	g := gin.New()
 	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/.*(events|stream)$`})))
 	config := huma.DefaultConfig("Hobrak", "1")
 	config.DocsPath, config.SchemasPath = "", ""
 	config.OpenAPIPath = "/api/openapi"
 	config.CreateHooks = nil
+	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	s.api = humagin.New(g, config)
 	s.routes()
 	if static != nil {
@@ -77,6 +101,20 @@ func New(st *store.Store, log *slog.Logger, static fs.FS) *Server {
 	}
 	s.http = http.NewCrossOriginProtection().Handler(g)
 	return s
+}
+
+// schemaName is the name of a type in the description: that of the round's and
+// the API's own types as it is, that of others behind their package's.
+func schemaName(t reflect.Type, hint string) string {
+	name := huma.DefaultSchemaNamer(t, hint)
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
+		t = t.Elem()
+	}
+	switch pkg := path.Base(t.PkgPath()); pkg {
+	case "free", "survey", "passage":
+		return strings.ToUpper(pkg[:1]) + pkg[1:] + name
+	}
+	return name
 }
 
 // Handler of all requests.
