@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
@@ -55,7 +56,7 @@ type page struct {
 }
 
 // open starts a server with a demo shop and opens a path of it at 1280 × 800.
-func open(t *testing.T, path string, data []byte) *page {
+func open(t *testing.T, path string, data []byte, options ...api.Option) *page {
 	t.Helper()
 	if web.Files() == nil {
 		t.Fatal("the front end has not been built; run make build")
@@ -64,7 +65,7 @@ func open(t *testing.T, path string, data []byte) *page {
 	require.NoError(t, err)
 	st, err := store.Open(context.Background(), filepath.Join(t.TempDir(), "shop.db"), sh)
 	require.NoError(t, err)
-	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Files())
+	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Files(), options...)
 	h := httptest.NewServer(srv.Handler())
 	ctx, _ := chromedp.NewContext(allocator)
 	t.Cleanup(func() {
@@ -74,8 +75,13 @@ func open(t *testing.T, path string, data []byte) *page {
 		st.Close()
 	})
 	p := &page{t: t, ctx: ctx, url: h.URL, st: st}
-	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(h.URL+path)))
-	p.wait(`document.querySelector('[data-testid=round]') !== null && document.fonts.status === 'loaded'`)
+	// A page in the background gets no focus events.
+	focused := chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+		return err
+	})
+	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800), focused, chromedp.Navigate(h.URL+path)))
+	p.wait(`document.querySelector('[data-testid=round], [data-testid=plan]') !== null && document.fonts.status === 'loaded'`)
 	return p
 }
 

@@ -121,11 +121,15 @@ func NewMap(s *shop.Shop) (*Map, error) {
 			m.wallHost(&s.Areas[i], j)
 		}
 	}
+	var wait sync.WaitGroup
 	for _, h := range m.hosts {
-		for i := range h.columns {
-			h.columns[i] = m.newColumn(h, i)
-		}
+		wait.Go(func() {
+			for i := range h.columns {
+				h.columns[i] = m.newColumn(h, i)
+			}
+		})
 	}
+	wait.Wait()
 	return m, nil
 }
 

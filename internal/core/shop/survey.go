@@ -10,6 +10,7 @@ import (
 // fits these measurements best; a wall without one is as it was drawn.
 type Survey struct {
 	Instrument string    `json:"instrument,omitempty" enum:"tape|laser" doc:"what lengths are measured with unless a measurement says otherwise; tape when left out"`
+	Angles     []float64 `json:"angles,omitempty" min:"0" max:"360" doc:"what each corner is taken for while its angle is not measured, from corner 0 on: 90 or 270 when it is square, 0 when it is as drawn"`
 	Measures   []Measure `json:"measures,omitempty" doc:"the measurements in the order they were taken"`
 }
 
@@ -101,6 +102,9 @@ func (a *Area) CornerName(k int) string {
 
 func (v validator) survey(path string, a *Area) {
 	n := len(a.Corners)
+	if k := len(a.Survey.Angles); k != 0 && k != n {
+		v.f.add(path+".angles", "there are %d angles for %d corners", k, n)
+	}
 	for k, m := range a.Survey.Measures {
 		at := fmt.Sprintf("%s.measures[%d]", path, k)
 		switch m.Kind {

@@ -30,10 +30,7 @@ func (p *pen) addFeature(w *shop.Wall) {
 	}
 	f := usual[kind]
 	f.Kind, f.ID = kind, p.freeID(w.ID+"-"+kind)
-	f.Assumed = []string{"x", "z", "w", "h"}
-	if f.D > 0 {
-		f.Assumed = append(f.Assumed, "d")
-	}
+	f.Assumed = guessed(kind)
 	if kind == "door" || kind == "double-door" {
 		f.Hinge, f.Swing = "left", "in"
 	}
@@ -45,6 +42,20 @@ func (p *pen) addFeature(w *shop.Wall) {
 	f.Z = min(f.Z, top-f.H)
 	w.Features = append(w.Features, f)
 	p.added = "walls/" + w.ID + "/features/" + f.ID
+}
+
+// guessed lists what has to be measured of a new feature: a door stands on the
+// floor, and nobody measures the plate of an outlet.
+func guessed(kind string) []string {
+	switch kind {
+	case "door", "double-door", "sectional-door", "up-and-over-door", "opening":
+		return []string{"x", "w", "h"}
+	case "outlet", "switch":
+		return []string{"x", "z"}
+	case "window":
+		return []string{"x", "z", "w", "h"}
+	}
+	return []string{"x", "z", "w", "h", "d"}
 }
 
 // gapFor finds the first spot from the left where a feature does not meet another.

@@ -149,6 +149,8 @@ func (p *pen) survey() *shop.Survey {
 	if p.area.Survey == nil {
 		p.area.Survey = &shop.Survey{}
 	}
+	// From now on the corners move with the measurements, what they are taken for does not.
+	p.area.Survey.Angles = slices.Clone(takenFor(p.area))
 	return p.area.Survey
 }
 
@@ -241,7 +243,9 @@ func (p *pen) angle(i int) {
 	s.Measures = slices.DeleteFunc(s.Measures, func(m shop.Measure) bool { return m.Kind == "angle" && m.Corner == corner })
 	ls := legs(a)
 	ls[i].inside, ls[i].how = inside, "square"
+	s.Angles[corner] = inside
 	if isMeasured {
+		s.Angles[corner] = 0
 		s.Measures = append(s.Measures, shop.Measure{Kind: "angle", Corner: corner, Degrees: inside})
 	}
 	p.close(ls, i)
@@ -272,11 +276,13 @@ func (p *pen) close(ls []leg, i int) {
 		w.Profile = []shop.Point{{0, top}, {length.MM(addedWall), top}}
 		a.Walls = append(a.Walls, w)
 		ls[k-1].inside, ls[k-1].how = 90, "square"
+		a.Survey.Angles = append(a.Survey.Angles, 90)
 		ls = append(ls, leg{long: addedWall, inside: 90, how: "square"})
 	}
 	for len(ls) > 3 && len(ls)-1 > i && closing() < nearSquare && p.blank(len(ls)-1) {
 		a.Walls = a.Walls[:len(ls)-1]
 		ls = ls[:len(ls)-1]
+		a.Survey.Angles = a.Survey.Angles[:len(ls)]
 	}
 	c := closing()
 	if c <= nearSquare-180 || c >= 180-nearSquare {
@@ -285,6 +291,7 @@ func (p *pen) close(ls []leg, i int) {
 	}
 	last := &ls[len(ls)-1]
 	last.inside, last.how = 180-c, "drawn"
+	a.Survey.Angles[0] = squared(last.inside)
 	p.redraw(ls)
 }
 
@@ -351,6 +358,7 @@ func (p *pen) split(i int) {
 			}
 		}
 	}
+	a.Survey.Angles = slices.Insert(a.Survey.Angles, i+1, 0)
 	a.Corners = slices.Insert(a.Corners, i+1, shop.Point{length.MM(spot.X), length.MM(spot.Y)})
 	a.Walls = slices.Insert(a.Walls, i+1, right)
 	p.letters()
@@ -389,6 +397,8 @@ func (p *pen) remove(i int) {
 	}
 	a.Corners = slices.Delete(a.Corners, i, i+1)
 	a.Walls = slices.Delete(a.Walls, i, i+1)
+	s.Angles = nil
+	s.Angles = slices.Clone(takenFor(a))
 	tops(a)
 	p.letters()
 	p.adopt()

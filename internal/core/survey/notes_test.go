@@ -127,6 +127,19 @@ func TestWhatCannotBeIsRefusedAtTheField(t *testing.T) {
 	assert.ErrorContains(t, s.Validate(), "A-door and A-window overlap: from 500 mm to 1000 mm along the wall")
 }
 
+// A wrong reading bends the room; the corners are still taken as square, so
+// that the diagonals taken later show which one it was.
+func TestAWrongReadingDoesNotMakeCornersAskewForGood(t *testing.T) {
+	s := book(length.Metric)
+	enter(t, s, "instrument=laser", "walls/A/length=2794", "walls/B/length=2235", "walls/C/length=3060", "walls/D/length=2235", "measures/+/diagonal:0-2=3578", "measures/+/diagonal:1-3=3578")
+	r := survey.Of(&s.Areas[0], length.Style{})
+	require.NotNil(t, r.Suspect)
+	assert.Contains(t, r.Suspect.Says, "wall C: 3060 mm measured, 279")
+	for _, c := range r.Corners {
+		assert.Equal(t, "square", c.How)
+	}
+}
+
 func TestAWayThatDoesNotCloseIsKeptButNotDrawn(t *testing.T) {
 	s := book(length.Metric)
 	enter(t, s, "walls/A/length=3000", "walls/B/length=4000", "walls/C/length=3000", "walls/D/length=4000")

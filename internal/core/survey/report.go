@@ -98,13 +98,12 @@ func legs(a *shop.Area) []leg {
 	outline := a.Outline()
 	n := len(outline)
 	out := make([]leg, n)
+	taken := takenFor(a)
 	for i := range out {
-		inside := Inside(outline, (i+1)%n)
-		how := "drawn"
-		for _, sq := range []float64{90, 270} {
-			if math.Abs(inside-sq) < nearSquare {
-				inside, how = sq, "square"
-			}
+		k := (i + 1) % n
+		inside, how := Inside(outline, k), "drawn"
+		if taken[k] > 0 {
+			inside, how = taken[k], "square"
 		}
 		out[i] = leg{long: outline.Edge(i).B.Distance(outline.Edge(i).A), inside: inside, how: how}
 	}
@@ -134,6 +133,30 @@ func legs(a *shop.Area) []leg {
 		}
 	}
 	return out
+}
+
+// takenFor gives for each corner 90 or 270 when it is taken as square, else 0.
+// Without notes a corner that is drawn nearly square is meant to be so.
+func takenFor(a *shop.Area) []float64 {
+	if a.Survey != nil && len(a.Survey.Angles) == len(a.Corners) {
+		return a.Survey.Angles
+	}
+	outline := a.Outline()
+	out := make([]float64, len(outline))
+	for k := range out {
+		out[k] = squared(Inside(outline, k))
+	}
+	return out
+}
+
+// squared is 90 or 270 for an angle near it, else 0.
+func squared(inside float64) float64 {
+	for _, sq := range []float64{90, 270} {
+		if math.Abs(inside-sq) < nearSquare {
+			return sq
+		}
+	}
+	return 0
 }
 
 // trace walks the legs. Lengths that were not measured are changed by as little

@@ -15,6 +15,19 @@ export type Spot = S["Spot"];
 export type Found = S["Found"];
 export type Run = S["Run"];
 export type Proposal = S["Proposal"];
+export type Surveyed = S["Surveyed"];
+export type Field = S["SurveyField"];
+export type WallNotes = S["SurveyWallNotes"];
+export type Fixture = S["SurveyThing"];
+export type Report = S["SurveyReport"];
+export type Entered = S["Entry"];
+export type FreeSpace = S["FreeSpace"];
+export type FreeWall = S["FreeWall"];
+export type Region = S["FreeRegion"];
+export type Limit = S["FreeLimit"];
+export type Zone = S["FreeZone"];
+export type Dead = S["FreeDead"];
+export type Verdict = S["PassageVerdict"];
 export type Problem = S["ErrorModel"];
 
 export const api = createClient<paths>({ baseUrl: "", fetch: (request) => globalThis.fetch(request) });
@@ -38,5 +51,10 @@ export const keys = {
   why: (id: string, revision: number) => ["why", id, revision] as const,
   find: (q: string, revision: number) => ["find", q, revision] as const,
   proposal: (run: string) => ["proposal", run] as const,
+  survey: (area: string) => ["survey", area] as const,
+  surveys: ["survey"] as const,
+  free: ["free"] as const,
+  figures: (area: string, revision: number) => ["figures", area, revision] as const,
+  meter: ["meter"] as const,
   history: (revision: number) => ["history", revision] as const,
 };

@@ -8,6 +8,7 @@ import { useFit } from "../fit/useFit";
 import { ItemSheet, useWhy } from "../sheet/ItemSheet";
 import { PlaceSheet } from "../sheet/PlaceSheet";
 import { ShopSheet } from "../sheet/ShopSheet";
+import { m2ByDepth, useFree } from "../free/useFree";
 import { Ghost } from "../stage/Ghost";
 import { KeyPlan } from "../stage/KeyPlan";
 import { counts, lenses } from "../stage/lenses";
@@ -20,6 +21,8 @@ import { useShown } from "./shown";
 
 const FitSheet = lazy(() => import("../fit/FitSheet"));
 const Keys = lazy(() => import("../ui/Keys"));
+const Survey = lazy(() => import("../survey/Survey"));
+const FreeSheet = lazy(() => import("../free/FreeSheet").then((m) => ({ default: m.FreeSheet })));
 
 /** App is the bench: the bar above, the round in the middle, the sheet beside it, tray and key plan below. */
 export function App() {
@@ -53,11 +56,16 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   const take = useTakeHome();
   const fitting = location.pathname === "/fit";
   const finding = location.pathname === "/find";
+  const surveying = location.pathname === "/survey";
+  const free = useFree(lens === "free")?.free;
 
   const round = fitting && plan && fit.proposal ? fit.proposal.round : standing;
   const moved = useMemo(() => (fitting && plan && fit.proposal ? new Set(fit.proposal.moves.map((m) => m.item)) : undefined), [fitting, plan, fit.proposal]);
   const item = selected?.kind === "item" ? round.items.find((i) => i.id === selected.id) : undefined;
   const place = selected?.kind === "place" ? round.places.find((p) => p.id === selected.id) : undefined;
+  const [regionArea, regionId, regionNumber] = selected?.kind === "free" ? selected.id.split("/") : [];
+  const regionWall = free?.walls.find((w) => w.area === regionArea && w.id === regionId);
+  const region = regionWall?.regions[Number(regionNumber)];
   const why = useWhy(item && round === standing ? item.id : undefined, revision).data;
 
   // With the query kept, one comes back to the same thing on another screen.
@@ -142,9 +150,9 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         case "?":
           return setKeysShown(true);
         case "[":
-          return wall(-1);
+          return surveying ? undefined : wall(-1);
         case "]":
-          return wall(1);
+          return surveying ? undefined : wall(1);
         case "s":
           return setStuds(!studs);
         case "l":
@@ -183,6 +191,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         </h1>
         <nav aria-label="Screens" className="flex gap-4">
           {[
+            ["/survey", "Survey"],
             ["/round", "Round"],
             ["/fit", "Fit"],
             ["/find", "Find"],
@@ -193,14 +202,14 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-1" role="group" aria-label="Lens and view">
-          {lenses.map((l) => (
+          {(surveying ? [] : lenses).map((l) => (
             <button key={l.id} aria-pressed={lens === l.id} onClick={() => setLens(lens === l.id ? "" : l.id)} className={`px-2 py-1 text-[13px] ${lens === l.id ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
               {l.name}
             </button>
           ))}
-          <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-1 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
+          {!surveying && <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-1 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
             Studs
-          </button>
+          </button>}
           <Tool label="Undo (u)" onClick={() => undo.mutate(revision)}>
             <Undo2 size={17} />
           </Tool>
@@ -216,11 +225,19 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         </div>
         <FindBox ref={input} revision={revision} onChoose={choose} />
       </header>
+      {surveying ? (
+        <main className="flex min-h-0 flex-1 flex-col">
+          <Suspense fallback={<p className="p-6 text-quiet">Opening the notes…</p>}>
+            <Survey round={standing} freeShown={lens === "free"} setFreeShown={(on) => setLens(on ? "free" : "")} />
+          </Suspense>
+        </main>
+      ) : (
+      <>
       <main className="flex min-h-0 flex-1 flex-col">
         <Tape round={round} />
         <div className="flex min-h-0 flex-1 gap-3 py-2 pr-4">
           <div className="relative flex min-w-0 flex-1 flex-col">
-            <Stage round={round} moved={moved} drag={drag} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
+            <Stage round={round} moved={moved} drag={drag} free={free} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
             {shownLens && (
               <dl className="absolute bottom-0 left-[116px] m-0 flex gap-4 border border-line bg-sheet px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
                 {shownLens.steps.map((s, i) => (
@@ -229,7 +246,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
                       <span className="inline-block h-3 w-3" style={{ background: s.colour }} aria-hidden />
                       {s.label}
                     </dt>
-                    <dd className="m-0 font-bold">{counts(shownLens, round)[i]}</dd>
+                    <dd className="m-0 font-bold">{shownLens.id === "free" ? (free ? `${m2ByDepth(free.walls)[i]?.toFixed(1)} m²` : "…") : counts(shownLens, round)[i]}</dd>
                   </div>
                 ))}
               </dl>
@@ -257,6 +274,10 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
             )
           ) : place ? (
             <PlaceSheet round={round} place={place} />
+          ) : lens === "free" && free ? (
+            <Suspense fallback={<div className="w-[290px]" />}>
+              <FreeSheet free={free} wall={regionWall?.id} region={region} units={standing.units} onClose={() => select(undefined)} />
+            </Suspense>
           ) : (
             <ShopSheet round={standing} />
           )}
@@ -268,6 +289,8 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
           <KeyPlan round={round} station={station} path={why && why.path.length > 1 ? why.path : undefined} />
         </div>
       </footer>
+      </>
+      )}
       <Ghost drag={drag} />
       {keysShown && (
         <Suspense>
@@ -275,7 +298,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         </Suspense>
       )}
       <Toaster position="bottom-center" toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }} />
-      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={finding ? "find" : fitting ? "fit" : "round"} />
+      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={finding ? "find" : fitting ? "fit" : surveying ? "survey" : "round"} />
     </div>
   );
 }

@@ -1,7 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { toast } from "sonner";
-import { api, keys, unwrap, type Spot } from "../api/client";
+import { api, keys, unwrap, type Spot, type Surveyed } from "../api/client";
 
 /** useSeen is the round of the shop as it stands. */
 export function useSeen() {
@@ -13,7 +13,22 @@ export function useChanges() {
   const client = useQueryClient();
   useEffect(() => {
     const source = new EventSource("/api/changes/stream");
-    source.addEventListener("revision", () => void client.invalidateQueries({ queryKey: keys.round }));
+    let later: ReturnType<typeof setTimeout> | undefined;
+    source.addEventListener("revision", (e) => {
+      // What this window changed in the survey it has drawn already.
+      const { id } = JSON.parse((e as MessageEvent<string>).data) as { id: number };
+      const old = (q: { state: { data?: unknown } }) => ((q.state.data as Surveyed | undefined)?.revision ?? 0) < id;
+      void client.invalidateQueries({ queryKey: keys.surveys, predicate: old });
+      // The round is not in sight while numbers come in one after the other.
+      clearTimeout(later);
+      later = setTimeout(
+        () => {
+          void client.invalidateQueries({ queryKey: keys.round });
+          void client.invalidateQueries({ queryKey: keys.free });
+        },
+        window.location.pathname === "/survey" ? 250 : 0,
+      );
+    });
     return () => source.close();
   }, [client]);
 }
@@ -48,16 +63,23 @@ export function useTakeHome() {
   );
 }
 
+/** newest is the newest revision this window knows of: the survey may be ahead of the round. */
+function newest(client: QueryClient, base: number): number {
+  return Math.max(base, ...client.getQueriesData<Surveyed>({ queryKey: keys.surveys }).map(([, s]) => s?.revision ?? 0));
+}
+
 export function useUndo() {
+  const client = useQueryClient();
   return useChange(
-    async (base: number) => unwrap(await api.POST("/api/undo", { body: { base } })),
+    async (base: number) => unwrap(await api.POST("/api/undo", { body: { base: newest(client, base) } })),
     (r) => `Undone: ${r.what}`,
   );
 }
 
 export function useRedo() {
+  const client = useQueryClient();
   return useChange(
-    async (base: number) => unwrap(await api.POST("/api/redo", { body: { base } })),
+    async (base: number) => unwrap(await api.POST("/api/redo", { body: { base: newest(client, base) } })),
     (r) => `Done again: ${r.what}`,
   );
 }

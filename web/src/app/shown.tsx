@@ -2,7 +2,7 @@ import { createContext, useCallback, useContext, useMemo, useState, type ReactNo
 import { useSearchParams } from "react-router";
 
 export interface Selected {
-  kind: "item" | "place";
+  kind: "item" | "place" | "free";
   id: string;
 }
 
@@ -85,7 +85,7 @@ export function ShownProvider({ children }: { children: ReactNode }) {
   const studs = params.has("studs");
   const value = useMemo<Shown>(() => {
     const [kind, ...rest] = on.split(":");
-    const selected = (kind === "item" || kind === "place") && rest.length > 0 ? { kind, id: rest.join(":") } : undefined;
+    const selected = (kind === "item" || kind === "place" || kind === "free") && rest.length > 0 ? { kind, id: rest.join(":") } : undefined;
     return { selected: selected as Selected | undefined, select, reveal, revealed, lens, setLens, studs, setStuds, lamp, setLamp, view, setView, go };
   }, [on, select, reveal, revealed, lens, setLens, studs, setStuds, lamp, setLamp, view, setView, go]);
   return <Context.Provider value={value}>{children}</Context.Provider>;

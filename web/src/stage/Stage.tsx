@@ -1,6 +1,7 @@
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Item, Place, Round } from "../api/client";
+import type { FreeSpace, Item, Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
+import { FreeWallLayer } from "../free/FreeWallLayer";
 import { Figure } from "./Figure";
 import { roundSize } from "./geometry";
 import { lenses, tintOf, type Lens } from "./lenses";
@@ -14,11 +15,13 @@ interface StageProps {
   /** items drawn in the chalk-line colour: what a plan moves */
   moved?: Set<string>;
   drag: Drag;
+  /** free space, while its lens is on */
+  free?: FreeSpace["free"];
   onPick: (event: React.PointerEvent, item: Item, scale: number) => void;
 }
 
 /** Stage is the round: all walls side by side, true to scale, scrolled sideways. */
-export function Stage({ round, moved, drag, onPick }: StageProps) {
+export function Stage({ round, moved, drag, free, onPick }: StageProps) {
   const { selected, select, lens: lensId, studs, view, setView } = useShown();
   const scroller = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(480);
@@ -57,6 +60,7 @@ export function Stage({ round, moved, drag, onPick }: StageProps) {
   const chosenPlace = selected?.kind === "place" ? selected.id : round.items.find((i) => selected?.kind === "item" && i.id === selected.id)?.place;
   const mark = selected?.kind === "item" ? round.items.find((i) => i.id === selected.id) : undefined;
   const pick = useCallback((e: React.PointerEvent, item: Item) => onPick(e, item, scale), [onPick, scale]);
+  const onRegion = useCallback((id: string) => select({ kind: "free", id }), [select]);
   const choosePlace = useCallback((p: Place) => select({ kind: "place", id: p.id }), [select]);
 
   const onKey = (e: React.KeyboardEvent) => {
@@ -79,7 +83,7 @@ export function Stage({ round, moved, drag, onPick }: StageProps) {
         <svg data-testid="round" data-scale={scale} width={size.width * scale} height={size.height * scale} viewBox={`0 0 ${size.width} ${size.height}`} role="img" aria-label={`${round.name}: the round`}>
           <Patterns />
           <PegPattern />
-          <Drawing round={round} top={size.top} px={px} studs={studs} lens={lens} moved={moved} chosenPlace={chosenPlace} pick={pick} choosePlace={choosePlace} />
+          <Drawing round={round} top={size.top} px={px} studs={studs} free={free} region={selected?.kind === "free" ? selected.id : undefined} onRegion={onRegion} lens={lens} moved={moved} chosenPlace={chosenPlace} pick={pick} choosePlace={choosePlace} />
           {mark && <Mark round={round} item={mark} top={size.top} px={px} />}
           {drag.target && <Landing round={round} drag={drag} top={size.top} />}
         </svg>
@@ -102,16 +106,22 @@ interface DrawingProps {
   chosenPlace: string | undefined;
   pick: (e: React.PointerEvent, item: Item) => void;
   choosePlace: (p: Place) => void;
+  free: FreeSpace["free"] | undefined;
+  /** the chosen region as area/wall/number */
+  region: string | undefined;
+  onRegion: (id: string) => void;
 }
 
 /** Drawing is everything that does not follow the pointer. */
-const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chosenPlace, pick, choosePlace }: DrawingProps) {
+const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chosenPlace, pick, choosePlace, free, region, onRegion }: DrawingProps) {
   return (
     <>
       {round.segments.map((s, i) => {
         const places = round.places.filter((p) => p.segment === i);
         const onWall = places.filter((p) => p.host === "");
         const things = round.things.filter((t) => t.segment === i);
+        const open = s.middle ? undefined : free?.walls.find((w) => w.area === s.area && w.id === s.id && w.claimed);
+        const own = `${s.area}/${s.id}/`;
         const draw = (list: Place[]) =>
           list.map((p) => (
             <g key={p.id} data-place={p.id}>
@@ -125,6 +135,7 @@ const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chos
         return (
           <g key={s.area + s.id + String(s.middle)} transform={`translate(${s.offset} 0)`} data-segment={s.id || "middle"}>
             <Wall segment={s} top={top} px={px} studs={studs} />
+            {open && <FreeWallLayer wall={open} top={top} px={px} units={round.units} chosen={region?.startsWith(own) ? Number(region.slice(own.length)) : undefined} onChoose={(n) => onRegion(own + String(n))} />}
             {draw(onWall)}
             {things.map((t) => (
               <g key={t.id} data-thing={t.id}>

@@ -1,4 +1,5 @@
 import type { Item, Round } from "../api/client";
+import { depths } from "../free/useFree";
 
 /** A lens recolours the stage by one question. */
 export interface Lens {
@@ -31,6 +32,8 @@ export const lenses: Lens[] = [
       { label: "rarely", colour: "var(--order-0)", holds: (i) => i.uses < 0.2 },
     ],
   },
+  // Free wall is no matter of the items: the stage lays its own drawing over the walls.
+  { id: "free", key: "3", name: "Free", steps: depths.map((d) => ({ ...d, holds: () => false })) },
 ];
 
 export function tintOf(lens: Lens | undefined, item: Item): string | undefined {

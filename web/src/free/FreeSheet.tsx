@@ -1,0 +1,92 @@
+import type { Dead, FreeSpace, Limit, Region, Zone } from "../api/client";
+import { Part, Row, Sheet } from "../sheet/Sheet";
+import { length, size, type Units } from "../units";
+
+const m2 = (v: number) => `${v.toFixed(v < 10 ? 2 : 1)} m²`;
+
+/** RegionParts say what limits a free rectangle. */
+export function RegionParts({ region: r, units }: { region: Region; units: Units }) {
+  const line = (label: string, l: Limit) => <Row label={<span className="text-quiet">{label}</span>} value={<span className="block max-w-[180px] text-[13px]">{l.says}</span>} />;
+  return (
+    <>
+      <Part title="How big">
+        <Row strong label="width × height" value={size([r.w, r.h], units)} />
+        <Row label="may stick out" value={length(r.depth, units)} />
+        <Row label="from the floor" value={`${length(r.z, units)} – ${length(r.z + r.h, units)}`} />
+        <Row label="reached" value={r.band} />
+        <Row label="area" value={m2(r.area)} />
+      </Part>
+      <Part title="What limits it">
+        {line("left", r.left)}
+        {line("right", r.right)}
+        {line("below", r.below)}
+        {line("above", r.above)}
+        {line("depth", r.out)}
+      </Part>
+    </>
+  );
+}
+
+/** ZoneParts say what limits a free zone under the ceiling. */
+export function ZoneParts({ zone: z, units, note }: { zone: Zone; units: Units; note: string }) {
+  return (
+    <>
+      <Part title="Under the ceiling">
+        <Row strong label="along × across" value={size([z.w, z.d], units)} />
+        <Row label="may hang down" value={length(z.drop, units)} />
+        <Row label="not below" value={length(z.low, units)} />
+        <Row label="volume" value={`${z.volume.toFixed(2)} m³`} />
+        <Row label="limited by" value={<span className="block max-w-[170px] text-[13px]">{z.limit.says}</span>} />
+        <Row label="joists over it" value={z.along ? `${z.joists.length}, along ${z.along}` : "not known yet"} />
+      </Part>
+      <p className="mt-2 border-l-2 border-red pl-2 text-[13px] text-red">{note}</p>
+    </>
+  );
+}
+
+/** FreeTotals sum the free space of the shop up. */
+export function FreeTotals({ free, units, onDead }: { free: FreeSpace["free"]; units: Units; onDead?: (d: Dead) => void }) {
+  const t = free.totals;
+  return (
+    <>
+      <Part title="Free wall">
+        {free.walls.map((w) => (
+          <Row key={w.area + w.id} label={`wall ${w.id}`} value={w.claimed ? `${w.free.toFixed(1)} of ${w.gross.toFixed(1)} m²` : "left alone"} />
+        ))}
+        <Row strong label="in all" value={m2(t.free)} />
+        <Row label="if nothing hung there" value={m2(t.usable)} />
+      </Part>
+      <Part title="The room">
+        <Row label="floor" value={m2(t.floor)} />
+        <Row label="claimed wall : floor" value={`${t.ratio.toFixed(1)} : 1`} />
+        <Row label="under the ceiling" value={`${t.overhead.toFixed(1)} m³`} />
+      </Part>
+      <Part title="Easily overlooked">
+        {free.dead.slice(0, 9).map((d) => (
+          <button key={d.kind + d.name} disabled={!onDead} onClick={() => onDead?.(d)} className="flex w-full justify-between gap-2 py-[1px] text-left text-[13px] enabled:hover:text-blue" title={d.note}>
+            <span className="narrow min-w-0">{d.name}</span>
+            <span className="narrow shrink-0 text-quiet">{[d.w, d.h, d.d].map((v) => length(v, units)).join(" × ")}</span>
+          </button>
+        ))}
+      </Part>
+    </>
+  );
+}
+
+/** FreeSheet is the sheet beside the round while the lens shows free space. */
+export function FreeSheet({ free, wall, region, units, onClose }: { free: FreeSpace["free"]; wall?: string; region?: Region; units: Units; onClose: () => void }) {
+  if (region)
+    return (
+      <Sheet title="Free wall" address={wall} sub="It cannot grow on any side." live>
+        <RegionParts region={region} units={units} />
+        <button className="mt-3 self-start font-semibold text-blue hover:underline" onClick={onClose}>
+          All free space
+        </button>
+      </Sheet>
+    );
+  return (
+    <Sheet title="Free space" sub="Choose a rectangle to see what limits it.">
+      <FreeTotals free={free} units={units} />
+    </Sheet>
+  );
+}
