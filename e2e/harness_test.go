@@ -155,6 +155,8 @@ func (p *page) drag(from, place string, sx, sz float64, allowed bool, look func(
 	p.t.Helper()
 	p.show(place)
 	eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement) e.scrollIntoView({ inline: 'center' }); return true })()`, from))
+	// Nothing may lie over it, a message for instance.
+	p.wait(fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return document.elementFromPoint(r.left + r.width / 2, r.top + r.height / 2)?.closest(%q) })()`, from, from))
 	x0, y0 := p.middle(from)
 	box := eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector('[data-place=%q] rect, [data-place=%q] path').getBoundingClientRect(); return [r.left, r.top, r.width, r.height] })()`, place, place))
 	x1, y1 := box[0]+sx*box[2], box[1]+(1-sz)*box[3]

@@ -4,7 +4,13 @@ import (
 	"os"
 	"testing"
 
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
+
 	"hobrak/demo"
+	"hobrak/internal/api"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/device"
 )
 
 // TestShots refreshes the pictures of docs/screenshots; see make shots.
@@ -12,7 +18,21 @@ func TestShots(t *testing.T) {
 	if os.Getenv("HOBRAK_SHOTS") == "" {
 		t.Skip("no folder for pictures in HOBRAK_SHOTS")
 	}
-	p := open(t, "/round", demo.Slipway)
+	t.Run("survey", func(t *testing.T) {
+		room, err := shop.Read(demo.Slipway)
+		require.NoError(t, err)
+		s := open(t, "/survey?page=C", demo.Slipway, api.WithMeter(device.NewSimulatedMeter(&room.Areas[0], 3)))
+		s.wait(`document.querySelector('[data-testid=will-it-go]')?.textContent.includes('longest that goes')`)
+		s.shot("survey")
+	})
+	p := open(t, "/round?lens=free", demo.Slipway)
+	p.wait(`document.querySelectorAll('[data-testid=round] [data-free]').length === 4`)
+	eval[bool](p, `(document.querySelector('[data-free=A] [data-region]').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true })), true)`)
+	p.wait(`document.querySelector('[data-testid=chosen-region]')`)
+	p.shot("free")
+	p.key(kb.Escape)
+	p.key("3")
+	p.wait(`!document.querySelector('[data-free]')`)
 	p.key("]")
 	p.wait(`document.querySelector('[role=slider]').getAttribute('aria-valuenow') > 4500`)
 	p.shot("round")

@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -297,6 +298,149 @@ func TestAnotherAreaAndThePapers(t *testing.T) {
 	n.button("Take it away")
 	n.wait(`!document.body.innerText.includes('Shed')`)
 	require.Len(t, n.shop().Areas, 1)
+}
+
+// choose one of the words of a field.
+func (n *notes) choose(path, word string) {
+	n.t.Helper()
+	box := fmt.Sprintf(`document.querySelector('[data-choice="%s"]')`, path)
+	item := func(within, role string) string {
+		return fmt.Sprintf(`[...%s.querySelectorAll('%s')].find((b) => b.textContent.trim() === %q)`, within, role, word)
+	}
+	n.wait(box)
+	if eval[bool](n.page, box+`.querySelector('[role=combobox]') !== null`) {
+		eval[bool](n.page, box+`.querySelector('[role=combobox]').focus()||true`)
+		n.key(kb.Enter)
+		n.wait(item("document", "[role=option]"))
+		eval[bool](n.page, `(() => { const o = `+item("document", "[role=option]")+`; o.focus(); return true })()`)
+		n.key(kb.Enter)
+		n.wait(fmt.Sprintf(`%s.querySelector('[role=combobox]')?.textContent === %q`, box, word))
+		return
+	}
+	if eval[bool](n.page, item(box, "button")+`.dataset.state === 'on'`) {
+		return
+	}
+	eval[bool](n.page, item(box, "button")+`.click()||true`)
+	n.wait(item(box, "button") + `.dataset.state === 'on'`)
+}
+
+// fill types into a field and waits until it is taken.
+func (n *notes) fill(path, text string) {
+	n.t.Helper()
+	n.goTo(path)
+	n.key(text)
+	n.key(kb.Enter)
+	n.entries++
+	n.wait(fmt.Sprintf(`(() => { const i = document.querySelector('input[data-path="%s"]'); return i && i.dataset.typed === 'no' && i.dataset.missing === 'no' && i !== document.activeElement })()`, path))
+}
+
+// page turns to one of the pages of the notes.
+func (n *notes) turn(page string) {
+	n.t.Helper()
+	eval[bool](n.page, fmt.Sprintf(`([...document.querySelectorAll('nav[aria-label="Walk round the room"] button')].find((b) => b.textContent.trim() === %q).click(), true)`, page))
+	n.wait(fmt.Sprintf(`document.querySelector('nav[aria-label="Walk round the room"] [aria-current=step]').textContent.trim() === %q`, page))
+}
+
+func mmText(l length.Length) string { return strconv.FormatFloat(l.MM(), 'f', -1, 64) }
+
+// add a feature by its letter and wait for its first number.
+func (n *notes) add(letter, path string) {
+	n.t.Helper()
+	eval[bool](n.page, `(document.querySelector('input[data-add]').focus(), true)`)
+	n.key(letter)
+	n.at(path + "/x")
+}
+
+// The room of the larger demo from nothing, every number and every word of it.
+func TestTheSlipwayRoomIsEnteredFromNothing(t *testing.T) {
+	demoShop, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	want := &demoShop.Areas[0]
+	n := &notes{page: open(t, "/survey", unsurveyed(length.Metric))}
+	letters := map[string]string{"door": "d", "double-door": "t", "window": "w", "panel": "p", "outlet": "o", "switch": "s"}
+	n.fill("name", want.Name)
+	n.choose("instrument", "laser")
+	n.choose("instrument", "tape")
+	for i, w := range want.Walls {
+		n.turn(w.ID)
+		n.fill("walls/"+w.ID+"/length", mmText(want.Frame(i).Length))
+	}
+	for _, w := range want.Walls {
+		n.turn(w.ID)
+		at := "walls/" + w.ID
+		if last := len(w.Profile) - 1; w.Profile[0][1] != w.Profile[last][1] {
+			n.choose(at+"/top", "slope")
+			n.fill(at+"/top/1/z", mmText(w.Profile[1][1]))
+		}
+		n.fill(at+"/top/0/z", mmText(w.Profile[0][1]))
+		n.choose(at+"/surface", w.Surface)
+		if w.Studs != nil {
+			n.choose(at+"/studs", "spaced")
+			n.fill(at+"/studs/first", mmText(w.Studs.First))
+			n.fill(at+"/studs/spacing", mmText(w.Studs.Spacing))
+			n.fill(at+"/studs/width", mmText(w.Studs.Width))
+		}
+		for _, f := range w.Features {
+			p := at + "/features/" + f.ID
+			n.add(letters[f.Kind], p)
+			for _, x := range []struct {
+				field string
+				value length.Length
+			}{{"x", f.X}, {"w", f.W}, {"z", f.Z}, {"h", f.H}} {
+				n.fill(p+"/"+x.field, mmText(x.value))
+			}
+			if f.D > 0 {
+				n.fill(p+"/d", mmText(f.D))
+			}
+			for field, word := range map[string]string{"swing": f.Swing, "shape": f.Shape} {
+				if word != "" {
+					n.choose(p+"/"+field, word)
+				}
+			}
+			for field, text := range map[string]string{"name": f.Name, "circuit": f.Circuit} {
+				if text != "" {
+					n.fill(p+"/"+field, text)
+				}
+			}
+		}
+	}
+	n.turn("Ceiling")
+	n.choose("ceiling/joists", want.Ceiling.Joists.Along)
+	n.fill("ceiling/joists/first", mmText(want.Ceiling.Joists.First))
+	n.fill("ceiling/joists/spacing", mmText(want.Ceiling.Joists.Spacing))
+	for _, f := range want.Ceiling.Features {
+		p := "ceiling/features/" + f.ID
+		n.add("l", p)
+		for field, l := range map[string]length.Length{"x": f.X, "y": f.Y, "w": f.W, "d": f.D, "drop": f.Drop} {
+			n.fill(p+"/"+field, mmText(l))
+		}
+	}
+	n.turn("Floor")
+	n.fill("floor/fall", strconv.FormatFloat(want.Floor.Fall.MMPerM, 'f', -1, 64))
+	n.choose("floor/toward", want.Floor.Fall.Toward)
+	n.choose("climate", "damp")
+	for _, f := range want.Floor.Features {
+		p := "floor/features/" + f.ID
+		n.add("p", p)
+		for field, l := range map[string]length.Length{"x": f.X, "y": f.Y, "w": f.W, "d": f.D} {
+			n.fill(p+"/"+field, mmText(l))
+		}
+	}
+	n.turn("Check")
+	for _, m := range want.Survey.Measures {
+		if m.Kind != "diagonal" {
+			continue
+		}
+		path := fmt.Sprintf("measures/+/diagonal:%d-%d", m.From, m.To)
+		n.goTo(path)
+		n.key(mmText(m.Length) + kb.Enter)
+		n.entries++
+		n.wait(fmt.Sprintf(`[...document.querySelectorAll('[data-testid=readings] td')].some((d) => d.textContent.startsWith('diagonal %s'))`, want.CornerName(m.From)))
+	}
+	t.Logf("the Slipway room in %d entries", n.entries)
+	got := n.area()
+	got.ID, got.Kind = want.ID, want.Kind
+	assert.Equal(t, want, got)
 }
 
 func TestWillItGoIsAnswered(t *testing.T) {

@@ -169,6 +169,14 @@ func TestImportExportBackupAndRestore(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, string(demo.Pantry), string(data))
 	assert.Equal(t, 2, hobrak(t, "export", "--db", filepath.Join(dir, "none.db"), "--out", out).code)
+	for _, name := range []string{"room.pdf", "room.svg"} {
+		paper := filepath.Join(dir, name)
+		require.Equal(t, 0, hobrak(t, "export", "--db", db, "--sheet", "survey", "--out", paper).code)
+		data, err = os.ReadFile(paper)
+		require.NoError(t, err)
+		assert.Greater(t, len(data), 3000)
+	}
+	assert.Equal(t, 2, hobrak(t, "export", "--db", db, "--sheet", "survey", "--out", filepath.Join(dir, "room.bmp")).code)
 }
 
 // served starts the command and waits for its address.

@@ -12,6 +12,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"strings"
 	"syscall"
 	"time"
 
@@ -20,9 +21,11 @@ import (
 	"hobrak/demo"
 	"hobrak/internal/api"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/sheet"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/survey"
 	"hobrak/internal/device"
+	"hobrak/internal/exchange"
 	"hobrak/internal/store"
 	"hobrak/web"
 )
@@ -194,10 +197,34 @@ func importCommand() *cobra.Command {
 }
 
 func exportCommand() *cobra.Command {
-	return outCommand("export", "Write the shop in the database to a shop file", func(_ context.Context, st *store.Store, out string) error {
+	var drawing, area string
+	c := outCommand("export", "Write the shop in the database to a shop file, or its survey sheet to a PDF or SVG", func(_ context.Context, st *store.Store, out string) error {
 		s, _ := st.Shop()
-		return writeFile(out, func(w io.Writer) error { _, err := w.Write(shop.Write(s)); return err })
+		switch drawing {
+		case "":
+			return writeFile(out, func(w io.Writer) error { _, err := w.Write(shop.Write(s)); return err })
+		case "survey":
+			return surveySheet(s, area, out)
+		}
+		return fmt.Errorf("--sheet %q should be survey", drawing)
 	})
+	c.Flags().StringVar(&drawing, "sheet", "", "draw this instead: survey, with every wall to scale and empty boxes for what is not measured")
+	c.Flags().StringVar(&area, "area", "", "area to draw; the main one when left out")
+	return c
+}
+
+// surveySheet draws the survey sheet of an area; the ending of the file says in which form.
+func surveySheet(s *shop.Shop, area, out string) error {
+	a := shop.NewIndex(s).Area(area)
+	if a == nil {
+		return fmt.Errorf("there is no area %q", area)
+	}
+	write := map[string]func(io.Writer, string, []sheet.Page) error{".pdf": exchange.PDF, ".svg": exchange.SVG}[strings.ToLower(filepath.Ext(out))]
+	if write == nil {
+		return fmt.Errorf("%s should end in .pdf or .svg", out)
+	}
+	pages := sheet.Survey(s.Settings.Name, a, length.Style{System: s.Settings.Units})
+	return writeFile(out, func(w io.Writer) error { return write(w, s.Settings.Name+": survey sheet", pages) })
 }
 
 func backupCommand() *cobra.Command {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { length, seconds, size, uses, weight } from "./units";
+import { area, volume, length, seconds, size, uses, weight } from "./units";
 
 describe("writing measures", () => {
   it("groups millimetres by thousands", () => {
@@ -30,5 +30,13 @@ describe("writing measures", () => {
     expect(uses(3)).toBe("3 × a week");
     expect(uses(0.25)).toBe("1.1 × a month");
     expect(uses(0)).toBe("never");
+  });
+});
+
+describe("areas and volumes", () => {
+  it("are written in both systems, the shop's own first", () => {
+    expect(area(33.58, "metric")).toBe("33.6 m² · 361 sq ft");
+    expect(area(1.5, "imperial")).toBe("16 sq ft · 1.50 m²");
+    expect(volume(92.35, "metric")).toBe("92.3 m³ · 3261 cu ft");
   });
 });

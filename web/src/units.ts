@@ -49,6 +49,20 @@ export function uses(perWeek: number): string {
   return "never";
 }
 
+/** area writes square metres in both systems, the shop's own first. */
+export function area(m2: number, units: Units): string {
+  const own = `${m2.toFixed(m2 < 10 ? 2 : 1)} m²`;
+  const other = `${Math.round(m2 / 0.09290304)} sq ft`;
+  return units === "metric" ? `${own} · ${other}` : `${other} · ${own}`;
+}
+
+/** volume writes cubic metres in both systems. */
+export function volume(m3: number, units: Units): string {
+  const own = `${m3.toFixed(1)} m³`;
+  const other = `${Math.round(m3 / 0.028316846592)} cu ft`;
+  return units === "metric" ? `${own} · ${other}` : `${other} · ${own}`;
+}
+
 function trim(x: number, decimals: number): string {
   return x.toFixed(decimals).replace(/\.0+$/, "");
 }

@@ -50,6 +50,8 @@ func Shop(s *shop.Shop) ([]Finding, error) {
 	c.weights()
 	c.floor()
 	c.walls()
+	c.kept()
+	c.surveys()
 	slices.SortStableFunc(c.found, func(a, b Finding) int {
 		switch {
 		case a.Hard == b.Hard:

@@ -34,9 +34,6 @@ func TestEveryBrokenRuleIsFound(t *testing.T) {
 		}
 		s.Homes = append(kept, h)
 	}
-	place := func(s *shop.Shop, id string) *shop.Place { return shop.NewIndex(s).Place(id) }
-	item := func(s *shop.Shop, id string) *shop.Item { return shop.NewIndex(s).Item(id) }
-	mm := length.MM
 	cases := map[string]struct {
 		code  string
 		where string
@@ -99,6 +96,37 @@ func TestEveryBrokenRuleIsFound(t *testing.T) {
 			for _, f := range found {
 				named = named || f.Hard && f.Code == c.code && (c.where == "" || f.Where == c.where)
 				assert.NotEmpty(t, f.What)
+			}
+			assert.True(t, named, "expected %s at %q in %v", c.code, c.where, found)
+		})
+	}
+}
+
+func mm(v float64) length.Length                    { return length.MM(v) }
+func item(s *shop.Shop, id string) *shop.Item       { return shop.NewIndex(s).Item(id) }
+func place(s *shop.Shop, id string) *shop.Place     { return shop.NewIndex(s).Place(id) }
+func station(s *shop.Shop, id string) *shop.Station { return shop.NewIndex(s).Station(id) }
+
+func TestWhatTheBuildingWantsClearIsACaution(t *testing.T) {
+	for name, c := range map[string]struct {
+		code, where string
+		spoil       func(*shop.Shop)
+	}{
+		"a bench in the swing of the door":     {"door-swing", "sharpening", func(s *shop.Shop) { station(s, "sharpening").Y = mm(600) }},
+		"a bench before the panel":             {"panel", "sharpening", func(s *shop.Shop) { station(s, "sharpening").Y = mm(1400) }},
+		"a rack at the height of the forehead": {"head-room", "E1", func(s *shop.Shop) { place(s, "E1").At.Z = mm(1700) }},
+		"a reading that does not fit":          {"survey", "areas[0].survey.measures[1]", func(s *shop.Shop) { s.Areas[0].Survey.Measures[1].Length = mm(7600) }},
+		"walls that do not close":              {"survey", "areas[0].survey", func(s *shop.Shop) { s.Areas[0].Survey.Measures[1].Length = mm(9600) }},
+	} {
+		t.Run(name, func(t *testing.T) {
+			s, err := shop.Read(demo.Slipway)
+			require.NoError(t, err)
+			c.spoil(s)
+			found, err := check.Shop(s)
+			require.NoError(t, err)
+			named := false
+			for _, f := range found {
+				named = named || !f.Hard && f.Code == c.code && f.Where == c.where
 			}
 			assert.True(t, named, "expected %s at %q in %v", c.code, c.where, found)
 		})

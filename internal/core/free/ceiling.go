@@ -19,6 +19,7 @@ type Ceiling struct {
 	Cells  []CeilingPatch `json:"cells" nullable:"false"`
 	Zones  []Zone         `json:"zones" nullable:"false" doc:"largest first"`
 	Note   string         `json:"note"`
+	mean   float64        // height, mm
 }
 
 // CeilingPatch is a piece of ceiling with one drop.
@@ -182,6 +183,7 @@ func (f *finder) ceiling() Ceiling {
 		reach[i].low, reach[i].high = f.boxes[i].foot.Bounds()
 	}
 	inside := f.insideSquares(low, step, cols, rows)
+	squares := 0.0
 	for c := range grid {
 		grid[c] = make([]square, rows)
 		for r := range grid[c] {
@@ -192,6 +194,8 @@ func (f *finder) ceiling() Ceiling {
 			x, y := low.X+float64(c)*step, low.Y+float64(r)*step
 			g := geometry.Polygon{{X: x, Y: y}, {X: x + step, Y: y}, {X: x + step, Y: y + step}, {X: x, Y: y + step}}
 			top := f.roof.lowest(g)
+			out.mean += f.roof.At(geometry.Point{X: x + step/2, Y: y + step/2})
+			squares++
 			s := square{floor: f.head, limit: Limit{"head", "", "head room for the tallest person"}}
 			under := 0.0
 			ceilingHeld := false
@@ -225,6 +229,7 @@ func (f *finder) ceiling() Ceiling {
 			grid[c][r] = s
 		}
 	}
+	out.mean /= max(1, squares)
 	// The picture: runs of squares of the same limit and nearly the same drop.
 	for r := range rows {
 		for c := 0; c < cols; {

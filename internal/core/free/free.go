@@ -34,7 +34,9 @@ type Totals struct {
 	Usable   float64            `json:"usable" doc:"of it what the building leaves"`
 	Free     float64            `json:"free" doc:"of that what holds nothing yet"`
 	Ratio    float64            `json:"ratio" doc:"claimed wall to floor"`
-	Overhead float64            `json:"overhead" doc:"m³ under the ceiling"`
+	Volume   float64            `json:"volume" doc:"m³ of all rooms"`
+	Overhead float64            `json:"overhead" doc:"m³ under the ceiling that can hold something"`
+	Ceiling  float64            `json:"ceiling" doc:"m² of ceiling with room enough to hang something"`
 	Bands    map[string]float64 `json:"bands" doc:"free wall by how its height is reached, m²"`
 }
 
@@ -119,7 +121,10 @@ func Of(m *access.Map) *Result {
 		c := <-above
 		r.Ceilings = append(r.Ceilings, c)
 		r.Totals.Overhead += c.Volume
-		r.Totals.Floor += math.Abs(f.outline.Area()) / 1e6
+		r.Totals.Ceiling += c.Free
+		floor := math.Abs(f.outline.Area()) / 1e6
+		r.Totals.Floor += floor
+		r.Totals.Volume += floor * c.mean / 1000
 		r.Dead = append(r.Dead, f.deadBelow()...)
 		if d, ok := f.deadAbove(&c); ok {
 			r.Dead = append(r.Dead, d)
@@ -174,6 +179,27 @@ type finder struct {
 	ways    [][]geometry.Point
 	roof    Roof
 	head    float64 // below it one walks
+}
+
+// Kept is room that something of the building keeps clear: the swing of a door,
+// the working space of a panel, the distance to a heater, the tracks of a door.
+type Kept struct {
+	Limit    Limit
+	Foot     geometry.Polygon
+	From, To float64
+}
+
+// KeptClear lists what is kept clear in an area, and the height below which
+// one walks.
+func KeptClear(m *access.Map, a *shop.Area) (kept []Kept, head float64) {
+	f := newFinder(m, a)
+	for _, b := range f.boxes {
+		switch b.limit.Kind {
+		case "door-swing", "panel", "heater", "track":
+			kept = append(kept, Kept{b.limit, b.foot, b.from, b.to})
+		}
+	}
+	return kept, f.head
 }
 
 func newFinder(m *access.Map, a *shop.Area) *finder {

@@ -70,6 +70,7 @@ func TestTheWorkedExample(t *testing.T) {
 	assert.Equal(t, "corner", b.Left.Kind)
 	// Under the ceiling: 2400 less 1700 and 100 of head room, over 12 m².
 	assert.InDelta(t, 12*.6, r.Totals.Overhead, .01)
+	assert.InDelta(t, 12*2.4, r.Totals.Volume, .01)
 	kinds := map[string]Dead{}
 	for _, d := range r.Dead {
 		kinds[d.Kind] = d
@@ -292,6 +293,7 @@ func TestTheDemoHasWhatOneSeesThere(t *testing.T) {
 	r := Of(mapOf(t, s))
 	assert.InDelta(t, 7.3*4.6, r.Totals.Floor, .01)
 	assert.InDelta(t, 2*4.6*2.75+7.3*(3.1+2.4), r.Totals.Wall, .01)
+	assert.InDelta(t, 7.3*4.6*2.75, r.Totals.Volume, .5)
 	assert.Greater(t, r.Totals.Usable, r.Totals.Free)
 	assert.Equal(t, "sloped", r.Ceilings[0].Shape)
 	assert.Greater(t, r.Totals.Overhead, 3.0)

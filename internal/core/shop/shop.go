@@ -170,8 +170,8 @@ type FloorFeature struct {
 // Circuit of the electrical installation.
 type Circuit struct {
 	ID    string  `json:"id" need:"yes" doc:"unique name"`
-	Volts float64 `json:"volts" over:"0" max:"1000" doc:"voltage"`
-	Amps  float64 `json:"amps" over:"0" max:"400" doc:"rating of the breaker"`
+	Volts float64 `json:"volts,omitempty" over:"0" max:"1000" doc:"voltage; not known when left out"`
+	Amps  float64 `json:"amps,omitempty" over:"0" max:"400" doc:"rating of the breaker; not known when left out"`
 }
 
 // Station is a spot where work is done. Its footprint at rot 0 runs from x, y

@@ -34,7 +34,14 @@ func rectangle(w, d float64) []geometry.Point {
 func TestTheWorkedExample(t *testing.T) {
 	obs := []survey.Observation{laser(0, 1, 3000), laser(1, 2, 4000), laser(2, 3, 2960), laser(3, 0, 4000),
 		laser(0, 2, 5000), laser(1, 3, 5000), square(0), square(1), square(2), square(3)}
-	r, err := survey.Adjust(rectangle(4000, 3000), obs)
+	// Six lengths, one condition: 3000 · 40 over its standard deviation, the same for all.
+	r, err := survey.Adjust(rectangle(4000, 3000), obs[:6])
+	require.NoError(t, err)
+	for _, o := range r.Observed {
+		assert.InDelta(t, 120000/math.Sqrt(373.8e6), math.Abs(o.W), .1)
+	}
+	assert.Len(t, r.Rivals, 5, "which one it is cannot be told yet")
+	r, err = survey.Adjust(rectangle(4000, 3000), obs)
 	require.NoError(t, err)
 	require.Equal(t, 2, r.Suspect, "wall C")
 	assert.InDelta(t, 3000, r.Observed[2].Fits, 2)

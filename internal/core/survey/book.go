@@ -111,14 +111,14 @@ func Notes(s *shop.Shop, a *shop.Area) *Book {
 		}
 	}
 	for i := range a.Walls {
-		b.Walls = append(b.Walls, w.wall(a, i, ls, s.Circuits, measured))
+		b.Walls = append(b.Walls, w.wall(a, i, ls, measured))
 	}
 	w.ceiling(b, a)
 	w.floor(b, a)
 	return b
 }
 
-func (w writer) wall(a *shop.Area, i int, ls []leg, circuits []shop.Circuit, measured int) WallNotes {
+func (w writer) wall(a *shop.Area, i int, ls []leg, measured int) WallNotes {
 	x := &a.Walls[i]
 	at := "walls/" + x.ID
 	n := WallNotes{ID: x.ID, Points: []Field{}, Studs: []Field{}, Features: []Thing{}, Claimed: plain(at+"/claimed", "claimed", yesNo(x.Claimed), "yes", "no")}
@@ -184,7 +184,7 @@ func (w writer) wall(a *shop.Area, i int, ls []leg, circuits []shop.Circuit, mea
 		n.Studs = append(n.Studs, plain(at+"/studs/list", "centres, joined by ;", strings.Join(list, "; ")), w.length(at+"/studs/width", "width", x.Studs.Width, false))
 	}
 	for k := range x.Features {
-		n.Features = append(n.Features, w.feature(at, &x.Features[k], circuits))
+		n.Features = append(n.Features, w.feature(at, &x.Features[k]))
 	}
 	n.Done = !guess && (ls[i].measured || measured >= len(ls)-2)
 	return n
@@ -197,7 +197,7 @@ func yesNo(b bool) string {
 	return "no"
 }
 
-func (w writer) feature(at string, f *shop.Feature, circuits []shop.Circuit) Thing {
+func (w writer) feature(at string, f *shop.Feature) Thing {
 	p := at + "/features/" + f.ID
 	t := Thing{ID: f.ID, Kind: f.Kind, Path: p, Fields: []Field{}}
 	add := func(name, label string, l length.Length) {
@@ -230,13 +230,7 @@ func (w writer) feature(at string, f *shop.Feature, circuits []shop.Circuit) Thi
 		}
 		t.Fields = append(t.Fields, plain(p+"/shape", "shape", shape, "square", "arched"))
 	case "outlet":
-		if len(circuits) > 0 {
-			ids := []string{""}
-			for _, c := range circuits {
-				ids = append(ids, c.ID)
-			}
-			t.Fields = append(t.Fields, plain(p+"/circuit", "circuit", f.Circuit, ids...))
-		}
+		t.Fields = append(t.Fields, plain(p+"/circuit", "circuit", f.Circuit))
 	}
 	t.Fields = append(t.Fields, plain(p+"/name", "called", f.Name))
 	return t

@@ -135,6 +135,10 @@ func (p *pen) feature(w *shop.Wall, id, field string) {
 		f.Name = p.text
 	case field == "circuit":
 		f.Circuit = p.text
+		// A circuit that was not spoken of before: its rating is not known yet.
+		if known := slices.ContainsFunc(p.shop.Circuits, func(c shop.Circuit) bool { return c.ID == p.text }); !known && p.text != "" {
+			p.shop.Circuits = append(p.shop.Circuits, shop.Circuit{ID: p.text})
+		}
 	default:
 		p.unknown()
 	}
@@ -182,6 +186,10 @@ func (p *pen) top(i int) {
 	case "level":
 		w.Profile = []shop.Point{{0, first}, {long, first}}
 	case "slope":
+		if first == last {
+			last += length.MM(300) // some slope, until it is measured
+			w.Assumed = append(without(w.Assumed, "top"), "top")
+		}
 		w.Profile = []shop.Point{{0, first}, {long, last}}
 	case "gable":
 		ridge := max(first, last) + long/4

@@ -122,8 +122,12 @@ func (p *pen) write(at []string) {
 		a.WalkSeconds = p.number(0, 3600)
 	case at[0] == "climate" && len(rest) == 0:
 		a.Climate = nil
-		if p.text != "" {
-			a.Climate = strings.Split(p.text, ",")
+		for _, c := range strings.Split(p.text, ",") {
+			if c = strings.TrimSpace(c); c == "frost" || c == "damp" || c == "sun" {
+				a.Climate = append(a.Climate, c)
+			} else if c != "" {
+				p.fail("%q should be frost, damp or sun, or several joined by commas", c)
+			}
 		}
 	case at[0] == "instrument" && len(rest) == 0:
 		p.survey().Instrument = p.choice("tape", "laser")

@@ -77,6 +77,23 @@ func TestACornerThatTurnsLeftMakesAnLShapedRoom(t *testing.T) {
 	assert.Len(t, s.Areas[0].Walls, 4, "walls that nothing is known of go again")
 }
 
+func TestATopEdgeMaySlopeOrFormAGable(t *testing.T) {
+	s := book(length.Metric)
+	enter(t, s, "walls/B/length=4000", "walls/A/top/0/z=2500")
+	assert.Equal(t, length.MM(2500), s.Areas[0].Walls[2].Profile[0][1], "walls not looked at yet are as high as the one measured")
+	enter(t, s, "walls/B/top=slope")
+	w := &s.Areas[0].Walls[1]
+	assert.NotEqual(t, w.Profile[0][1], w.Profile[1][1], "a slope slopes")
+	enter(t, s, "walls/B/top/0/z=2500", "walls/B/top/1/z=3.1 m", "walls/B/top=gable", "walls/B/top/1/x=1500", "walls/B/top/1/z=3600")
+	assert.Equal(t, []shop.Point{{0, mm(2500)}, {mm(1500), mm(3600)}, {mm(4000), mm(3100)}}, w.Profile)
+	refused(t, s, "walls/B/top/1/x=4100", "not between the points left and right of it")
+	enter(t, s, "walls/B/top=level")
+	assert.Equal(t, []shop.Point{{0, mm(2500)}, {mm(4000), mm(2500)}}, w.Profile)
+	require.NoError(t, s.Validate())
+}
+
+func mm(v float64) length.Length { return length.MM(v) }
+
 func TestACornerCutOff(t *testing.T) {
 	s := book(length.Metric)
 	enter(t, s, "walls/A/length=3000", "walls/A/angle=135", "walls/B/length=1414.2", "walls/B/angle=135", "walls/C/length=3000")
@@ -260,7 +277,6 @@ func TestTheDemoRoomsCanBeEnteredFromNothing(t *testing.T) {
 		want, err := shop.Read(data)
 		require.NoError(t, err)
 		s := book(want.Settings.Units)
-		s.Circuits = want.Circuits
 		entries := entriesOf(&want.Areas[0], length.Style{System: want.Settings.Units, Denominator: 64})
 		enter(t, s, entries...)
 		require.NoError(t, s.Validate())

@@ -246,7 +246,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
                       <span className="inline-block h-3 w-3" style={{ background: s.colour }} aria-hidden />
                       {s.label}
                     </dt>
-                    <dd className="m-0 font-bold">{shownLens.id === "free" ? (free ? `${m2ByDepth(free.walls)[i]?.toFixed(1)} m²` : "…") : counts(shownLens, round)[i]}</dd>
+                    <dd className="m-0 font-bold">{shownLens.about === "walls" ? (free ? `${m2ByDepth(free.walls)[i]?.toFixed(1)} m²` : "…") : counts(shownLens, round)[i]}</dd>
                   </div>
                 ))}
               </dl>

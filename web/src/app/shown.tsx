@@ -51,8 +51,9 @@ export function ShownProvider({ children }: { children: ReactNode }) {
   const put = useCallback(
     (name: string, value: string | undefined) =>
       setParams(
-        (old) => {
-          const next = new URLSearchParams(old);
+        () => {
+          // Of the address bar, not of the last render: two keys may come between two renders.
+          const next = new URLSearchParams(window.location.search);
           if (value) next.set(name, value);
           else next.delete(name);
           return next;

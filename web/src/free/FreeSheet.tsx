@@ -1,8 +1,6 @@
 import type { Dead, FreeSpace, Limit, Region, Zone } from "../api/client";
 import { Part, Row, Sheet } from "../sheet/Sheet";
-import { length, size, type Units } from "../units";
-
-const m2 = (v: number) => `${v.toFixed(v < 10 ? 2 : 1)} m²`;
+import { area, length, size, volume, type Units } from "../units";
 
 /** RegionParts say what limits a free rectangle. */
 export function RegionParts({ region: r, units }: { region: Region; units: Units }) {
@@ -14,7 +12,7 @@ export function RegionParts({ region: r, units }: { region: Region; units: Units
         <Row label="may stick out" value={length(r.depth, units)} />
         <Row label="from the floor" value={`${length(r.z, units)} – ${length(r.z + r.h, units)}`} />
         <Row label="reached" value={r.band} />
-        <Row label="area" value={m2(r.area)} />
+        <Row label="area" value={area(r.area, units)} />
       </Part>
       <Part title="What limits it">
         {line("left", r.left)}
@@ -47,31 +45,45 @@ export function ZoneParts({ zone: z, units, note }: { zone: Zone; units: Units; 
 /** FreeTotals sum the free space of the shop up. */
 export function FreeTotals({ free, units, onDead }: { free: FreeSpace["free"]; units: Units; onDead?: (d: Dead) => void }) {
   const t = free.totals;
+  const several = new Set(free.walls.map((w) => w.area)).size > 1;
+  const emptiest = [...free.walls].sort((a, b) => b.free - a.free);
   return (
     <>
-      <Part title="Free wall">
-        {free.walls.map((w) => (
-          <Row key={w.area + w.id} label={`wall ${w.id}`} value={w.claimed ? `${w.free.toFixed(1)} of ${w.gross.toFixed(1)} m²` : "left alone"} />
+      <Part title="Free wall, the emptiest first">
+        {emptiest.map((w) => (
+          <Row key={w.area + w.id} label={several ? `${w.area} ${w.id}` : `wall ${w.id}`} value={w.claimed ? `${w.free.toFixed(1)} of ${w.gross.toFixed(1)} m², ${Math.round(100 * (1 - w.free / w.gross))} % taken` : "left alone"} />
         ))}
-        <Row strong label="in all" value={m2(t.free)} />
-        <Row label="if nothing hung there" value={m2(t.usable)} />
-      </Part>
-      <Part title="The room">
-        <Row label="floor" value={m2(t.floor)} />
-        <Row label="claimed wall : floor" value={`${t.ratio.toFixed(1)} : 1`} />
-        <Row label="under the ceiling" value={`${t.overhead.toFixed(1)} m³`} />
+        <Row strong label="in all" value={area(t.free, units)} />
+        <Row label="if nothing hung there" value={area(t.usable, units)} />
       </Part>
       <Part title="Easily overlooked">
-        {free.dead.slice(0, 9).map((d) => (
+        {free.dead.slice(0, 12).map((d) => (
           <button key={d.kind + d.name} disabled={!onDead} onClick={() => onDead?.(d)} className="flex w-full justify-between gap-2 py-[1px] text-left text-[13px] enabled:hover:text-blue" title={d.note}>
             <span className="narrow min-w-0">{d.name}</span>
             <span className="narrow shrink-0 text-quiet">{[d.w, d.h, d.d].map((v) => length(v, units)).join(" × ")}</span>
           </button>
         ))}
+        <p className="narrow text-[12.5px] text-quiet">width × height × depth</p>
+      </Part>
+      <Part title="It is reached">
+        {bands
+          .filter((b) => (t.bands[b] ?? 0) > 0.005)
+          .map((b) => (
+            <Row key={b} label={b} value={`${(t.bands[b] ?? 0).toFixed(1)} m²`} />
+          ))}
+      </Part>
+      <Part title="The room">
+        <Row label="floor" value={area(t.floor, units)} />
+        <Row label="claimed wall" value={area(t.wall, units)} />
+        <Row label="wall : floor" value={`${t.ratio.toFixed(1)} : 1`} />
+        <Row label="volume" value={volume(t.volume, units)} />
+        <Row label="free under the ceiling" value={volume(t.overhead, units)} />
       </Part>
     </>
   );
 }
+
+const bands = ["easy", "bend", "stretch", "kneel", "step", "ladder", "out of reach"];
 
 /** FreeSheet is the sheet beside the round while the lens shows free space. */
 export function FreeSheet({ free, wall, region, units, onClose }: { free: FreeSpace["free"]; wall?: string; region?: Region; units: Units; onClose: () => void }) {

@@ -3,7 +3,8 @@ import { api, keys, unwrap, type FreeWall, type Region } from "../api/client";
 
 /** useFree is the free wall and ceiling of the shop, asked for only while it is shown. */
 export function useFree(shown: boolean) {
-  return useQuery({ queryKey: keys.free, queryFn: async () => unwrap(await api.GET("/api/free")), enabled: shown }).data;
+  const { data } = useQuery({ queryKey: keys.free, queryFn: async () => unwrap(await api.GET("/api/free")), enabled: shown });
+  return shown ? data : undefined;
 }
 
 /** depths are the steps in which free space is shown, with the least depth of each. */

@@ -6,6 +6,8 @@ export interface Lens {
   id: string;
   key: string;
   name: string;
+  /** what it colours: the things, or the walls behind them */
+  about: "things" | "walls";
   steps: { label: string; colour: string; holds: (item: Item) => boolean }[];
 }
 
@@ -14,6 +16,7 @@ export const lenses: Lens[] = [
     id: "order",
     key: "1",
     name: "Order",
+    about: "things",
     steps: [
       { label: "1 within arm's reach", colour: "var(--order-1)", holds: (i) => i.order === 1 },
       { label: "2 a few steps or one door", colour: "var(--order-2)", holds: (i) => i.order === 2 },
@@ -25,6 +28,7 @@ export const lenses: Lens[] = [
     id: "uses",
     key: "2",
     name: "Uses",
+    about: "things",
     steps: [
       { label: "daily or more", colour: "var(--order-4)", holds: (i) => i.uses >= 4 },
       { label: "weekly", colour: "var(--order-3)", holds: (i) => i.uses >= 0.9 && i.uses < 4 },
@@ -32,8 +36,7 @@ export const lenses: Lens[] = [
       { label: "rarely", colour: "var(--order-0)", holds: (i) => i.uses < 0.2 },
     ],
   },
-  // Free wall is no matter of the items: the stage lays its own drawing over the walls.
-  { id: "free", key: "3", name: "Free", steps: depths.map((d) => ({ ...d, holds: () => false })) },
+  { id: "free", key: "3", name: "Free", about: "walls", steps: depths.map((d) => ({ ...d, holds: () => false })) },
 ];
 
 export function tintOf(lens: Lens | undefined, item: Item): string | undefined {

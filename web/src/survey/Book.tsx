@@ -19,6 +19,7 @@ export const adds: Record<string, [string, string]> = {
   pipe: ["i", "pipe"],
   beam: ["b", "beam"],
   niche: ["n", "niche"],
+  pit: ["t", "pit"],
 };
 
 /** WallPage is the page of the notes on one wall. */

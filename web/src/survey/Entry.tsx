@@ -124,7 +124,7 @@ export function Choice({ field, names = {}, wide, above }: { field: Field; names
   const draft = drafts[field.path];
   const pick = (c: string) => void enter(field.path, c);
   return (
-    <div className={clsx("min-w-0", wide && "col-span-2")}>
+    <div className={clsx("min-w-0", wide && "col-span-2")} data-choice={field.path}>
       <div className={above ? "flex flex-col items-start" : "flex items-baseline justify-between gap-2"}>
         <span className="narrow shrink-0 text-[12.5px] text-quiet">{field.label}</span>
         {field.choices.length <= 3 && !field.choices.includes("") ? (
@@ -144,6 +144,24 @@ export function Choice({ field, names = {}, wide, above }: { field: Field; names
           {draft.why}
         </p>
       )}
+    </div>
+  );
+}
+
+/** Several are any of a few words at once; the field keeps them joined by commas. */
+export function Several({ field }: { field: Field }) {
+  const { enter } = useNotes();
+  const on = field.text === "" ? [] : field.text.split(",");
+  return (
+    <div className="col-span-2 flex items-baseline justify-between gap-2" data-choice={field.path}>
+      <span className="narrow text-[12.5px] text-quiet">{field.label}</span>
+      <ToggleGroup.Root type="multiple" value={on} onValueChange={(v) => void enter(field.path, field.choices.filter((c) => v.includes(c)).join(","))} aria-label={field.label} className="flex border-b border-line">
+        {field.choices.map((c) => (
+          <ToggleGroup.Item key={c} value={c} className="px-1.5 py-0.5 text-[13.5px] hover:text-blue data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-paper">
+            {c}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
     </div>
   );
 }

@@ -32,7 +32,7 @@ export function Meter({ imperial }: { imperial: boolean }) {
   };
   return (
     <div className="flex flex-col gap-1" data-testid="meter">
-      <p className="text-[13px] font-semibold text-red">{state.simulated ? "Simulated: no real meter is connected. It measures the demo room." : state.name}</p>
+      <p className="text-[13px] text-red">{state.simulated ? "Simulated: no real meter is connected. It measures the demo room." : state.name}</p>
       <output className="border border-ink bg-paper px-2 py-1 text-right text-[20px] font-bold" aria-label="Reading">
         {shown}
       </output>

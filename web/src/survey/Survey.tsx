@@ -10,7 +10,7 @@ import type { Units } from "../units";
 import { AddLine, FixtureLine, WallPage } from "./Book";
 import { CheckPage, closing, Fit } from "./Check";
 import { Elevation } from "./Elevation";
-import { Choice, Entry } from "./Entry";
+import { Choice, Entry, Several } from "./Entry";
 import { Meter } from "./Meter";
 import { Plan } from "./Plan";
 import { SurveyContext, useEnter, useNotes, useSurveyed } from "./useSurvey";
@@ -24,8 +24,8 @@ export default function Survey({ round, freeShown, setFreeShown }: { round: Roun
   const seen = useSurveyed(area);
   const set = (name: string, value: string) =>
     setParams(
-      (old) => {
-        const p = new URLSearchParams(old);
+      () => {
+        const p = new URLSearchParams(window.location.search);
         p.set(name, value);
         if (name === "area") p.delete("page");
         return p;
@@ -77,6 +77,20 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
     const to = steps[Math.max(0, Math.min(steps.length - 1, i))];
     if (to) go(to);
   };
+
+  // [ and ] turn the page, while nothing is typed.
+  const turn = useRef(follow);
+  useEffect(() => {
+    turn.current = follow;
+  });
+  useEffect(() => {
+    const on = (e: KeyboardEvent) => {
+      if (e.target instanceof HTMLElement && e.target.closest("input, [role=dialog]")) return;
+      if (e.key === "[" || e.key === "]") turn.current(e.key === "[" ? -1 : 1);
+    };
+    window.addEventListener("keydown", on);
+    return () => window.removeEventListener("keydown", on);
+  }, []);
 
   // On a new page: the first number that is missing.
   const arrived = useRef("");
@@ -149,15 +163,6 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
                   {d.label}
                 </span>
               ))}
-            <span className="narrow ml-auto whitespace-nowrap">
-              survey sheet:{" "}
-              <a className="font-semibold text-blue underline" href={`/api/areas/${area}/sheet.pdf`} target="_blank" rel="noreferrer">
-                PDF
-              </a>{" "}
-              <a className="font-semibold text-blue underline" href={`/api/areas/${area}/sheet.svg`} target="_blank" rel="noreferrer">
-                SVG
-              </a>
-            </span>
           </div>
         </section>
         <Sheet title={chosen ? "Free wall" : chosenZone ? "Free ceiling" : "What it comes to"} address={chosen ? freeWall?.id : undefined} sub={chosen || chosenZone ? "It cannot grow on any side." : closing(data, units)}>
@@ -247,8 +252,17 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
             Add an area
           </button>
         )}
+        <span className="ml-auto text-[13.5px] text-quiet">
+          on paper{" "}
+          <a className="font-semibold text-blue underline" href={`/api/areas/${area}/sheet.pdf`} target="_blank" rel="noreferrer" aria-label="Survey sheet as PDF">
+            PDF
+          </a>{" "}
+          <a className="font-semibold text-blue underline" href={`/api/areas/${area}/sheet.svg`} target="_blank" rel="noreferrer" aria-label="Survey sheet as SVG">
+            SVG
+          </a>
+        </span>
         {secondary && (
-          <button className="ml-auto text-[13.5px] text-blue hover:underline" onClick={() => void remove()}>
+          <button className="text-[13.5px] text-blue hover:underline" onClick={() => void remove()}>
             Take it away
           </button>
         )}
@@ -287,6 +301,7 @@ function BelowPage() {
       <div className="grid grid-cols-2 gap-x-5 gap-y-2">
         {data.notes.fall.map((f) => (f.choices.length > 0 ? <Choice key={f.path} field={f} /> : <Entry key={f.path} field={f} />))}
         <Choice field={data.notes.kind} wide />
+        <Several field={data.notes.climate} />
       </div>
       <ul className="m-0 flex list-none flex-col gap-2 p-0">
         {data.notes.below.map((t) => (
@@ -299,8 +314,12 @@ function BelowPage() {
 }
 
 /** focusSoon puts the cursor into the first number of what was just added, once it is drawn. */
-function focusSoon(path: string, _typed?: string, tries = 20) {
-  const first = document.querySelector<HTMLInputElement>(`input[data-path="${path}/x"]`);
-  if (first) first.focus();
-  else if (tries > 0) requestAnimationFrame(() => focusSoon(path, undefined, tries - 1));
+function focusSoon(path: string) {
+  const until = performance.now() + 2000;
+  const look = () => {
+    const first = document.querySelector<HTMLInputElement>(`input[data-path="${path}/x"]`);
+    if (first) first.focus();
+    else if (performance.now() < until) setTimeout(look, 20);
+  };
+  look();
 }
