@@ -185,6 +185,45 @@ func StandingIn(s *shop.Shop, ix *shop.Index, a *shop.Area) []Standing {
 	return out
 }
 
+// Hanging is a container or place on a wall or under the ceiling.
+type Hanging struct {
+	ID        string
+	Footprint geometry.Polygon
+	From, To  float64 // heights
+	Wall      int     // -1 under the ceiling
+}
+
+// HangingIn lists the containers and places that hang on the walls and under
+// the ceiling of an area.
+func HangingIn(s *shop.Shop, ix *shop.Index, a *shop.Area) []Hanging {
+	var out []Hanging
+	add := func(id string, at *shop.At, w, h, d float64) {
+		if ix.Area(at.Area) != a {
+			return
+		}
+		x := Hanging{ID: id, From: at.Z.MM(), To: at.Z.MM() + h, Wall: -1}
+		switch {
+		case at.Wall != "" && a.WallIndex(at.Wall) >= 0:
+			x.Wall = a.WallIndex(at.Wall)
+			x.Footprint = a.Frame(x.Wall).Before(at.X.MM(), at.X.MM()+w, d)
+		case at.Ceiling != nil:
+			x.Footprint = geometry.Rectangle(at.Ceiling[0].MM(), at.Ceiling[1].MM(), w, d, at.Rot)
+		default:
+			return
+		}
+		out = append(out, x)
+	}
+	for i := range s.Containers {
+		c := &s.Containers[i]
+		add(c.ID, &c.At, c.W.MM(), c.H.MM(), c.D.MM())
+	}
+	for i := range s.Places {
+		p := &s.Places[i]
+		add(p.ID, &p.At, p.W.MM(), p.H.MM(), p.D.MM())
+	}
+	return out
+}
+
 func (m *Map) front(p *shop.Place) Front {
 	chain, at := m.Index.Chain(&p.At)
 	f := Front{Place: p, Area: m.Index.Area(at.Area), X: p.At.X.MM(), Z: p.At.Z.MM(), Away: at.Away}

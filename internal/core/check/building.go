@@ -2,13 +2,11 @@ package check
 
 import (
 	"fmt"
-	"math"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
-	"hobrak/internal/core/shop"
 	"hobrak/internal/core/survey"
 )
 
@@ -29,29 +27,20 @@ func (c *checker) kept() {
 				}
 			}
 		}
-		overhead := func(id string, at *shop.At, w, d float64) {
-			if at.Ceiling == nil || c.ix.Area(at.Area) != a || at.Z.MM() >= head {
-				return
+		for _, h := range access.HangingIn(c.s, c.ix, a) {
+			if h.Wall >= 0 || h.From >= head {
+				continue
 			}
-			g := geometry.Rectangle(at.Ceiling[0].MM(), at.Ceiling[1].MM(), w, d, at.Rot)
 			under := 0.0
 			for _, t := range standing {
-				if t.Footprint.Overlaps(g, 10) {
-					under = max(under, math.Abs(overlap(t.Footprint, g)))
+				if t.Footprint.Overlaps(h.Footprint, 10) {
+					under = max(under, overlap(t.Footprint, h.Footprint))
 				}
 			}
 			// Over a bench nobody walks; over open floor the tallest person does.
-			if under < .9*w*d {
-				c.add(false, "head-room", id, head-at.Z.MM(), "mm", "%s hangs at %s where one walks; the tallest person needs %s", id, at.Z, length.MM(head))
+			if under < .9*h.Footprint.Area() {
+				c.add(false, "head-room", h.ID, head-h.From, "mm", "%s hangs at %s where one walks; the tallest person needs %s", h.ID, length.MM(h.From), length.MM(head))
 			}
-		}
-		for k := range c.s.Containers {
-			x := &c.s.Containers[k]
-			overhead(x.ID, &x.At, x.W.MM(), x.D.MM())
-		}
-		for k := range c.s.Places {
-			x := &c.s.Places[k]
-			overhead(x.ID, &x.At, x.W.MM(), x.D.MM())
 		}
 	}
 }

@@ -165,7 +165,6 @@ type box struct {
 	limit    Limit
 	stands   bool // on the floor, so that one walks round it
 	storage  bool // holds things: the wall behind it counts as usable
-	wall     int  // wall it hangs on, -1 for none
 }
 
 // finder knows one area.
@@ -217,40 +216,27 @@ func newFinder(m *access.Map, a *shop.Area) *finder {
 		if math.IsInf(t.Height, 1) {
 			kind = "post"
 		}
-		f.boxes = append(f.boxes, box{foot: t.Footprint, to: t.Height, limit: Limit{kind, t.ID, f.name(t.ID)}, stands: true, wall: -1, storage: m.Index.Station(t.ID) == nil && kind != "post"})
+		f.boxes = append(f.boxes, box{foot: t.Footprint, to: t.Height, limit: Limit{kind, t.ID, m.Index.Name(t.ID)}, stands: true, storage: m.Index.Station(t.ID) == nil && kind != "post"})
 	}
 	for i := range a.Walls {
 		f.building(i)
 	}
-	f.hanging()
+	for _, h := range access.HangingIn(m.Shop, m.Index, a) {
+		f.boxes = append(f.boxes, box{foot: h.Footprint, from: h.From, to: h.To, limit: Limit{"storage", h.ID, h.ID + " " + m.Index.Name(h.ID)}, storage: true})
+	}
 	if a.Ceiling != nil {
 		for _, c := range a.Ceiling.Features {
 			g := geometry.Rectangle(c.X.MM(), c.Y.MM(), c.W.MM(), c.D.MM(), 0)
 			top := f.roof.lowest(g)
-			f.boxes = append(f.boxes, box{foot: g, from: top - c.Drop.MM(), to: math.Inf(1), limit: Limit{"feature", c.ID, c.Kind}, wall: -1})
+			f.boxes = append(f.boxes, box{foot: g, from: top - c.Drop.MM(), to: math.Inf(1), limit: Limit{"feature", c.ID, c.Kind}})
 		}
 	}
 	return f
 }
 
-// name of a thing as people know it.
-func (f *finder) name(id string) string {
-	if st := f.m.Index.Station(id); st != nil {
-		return st.Name
-	}
-	if c := f.m.Index.Container(id); c != nil && c.Name != "" {
-		return c.Name
-	}
-	if p := f.m.Index.Place(id); p != nil && p.Name != "" {
-		return p.Name
-	}
-	return id
-}
-
 // on is a box before wall i.
 func (f *finder) on(i int, x0, x1, deep, z0, z1 float64, l Limit) box {
-	fr := f.frames[i]
-	return box{foot: geometry.Polygon{fr.Spot(x0, deep), fr.Spot(x1, deep), fr.Spot(x1, 0), fr.Spot(x0, 0)}, from: z0, to: z1, limit: l, wall: -1}
+	return box{foot: f.frames[i].Before(x0, x1, deep), from: z0, to: z1, limit: l}
 }
 
 // leafThickness of a door, mm (estimate).
@@ -311,7 +297,7 @@ func (f *finder) swings(i int, x *shop.Feature) {
 		if g.Area() < 0 {
 			slices.Reverse(g)
 		}
-		f.boxes = append(f.boxes, box{foot: g, from: x.Z.MM(), to: (x.Z + x.H).MM(), limit: Limit{"door-swing", x.ID, "the door swings here"}, wall: -1})
+		f.boxes = append(f.boxes, box{foot: g, from: x.Z.MM(), to: (x.Z + x.H).MM(), limit: Limit{"door-swing", x.ID, "the door swings here"}})
 	}
 	switch {
 	case x.Kind == "double-door":
@@ -321,32 +307,6 @@ func (f *finder) swings(i int, x *shop.Feature) {
 		leaf(x0+w, w, -1)
 	default:
 		leaf(x0, w, 1)
-	}
-}
-
-// hanging adds places and containers that hang on walls or under the ceiling.
-func (f *finder) hanging() {
-	add := func(id string, at *shop.At, w, h, d float64) {
-		if f.m.Index.Area(at.Area) != f.area {
-			return
-		}
-		l := Limit{"storage", id, id + " " + f.name(id)}
-		if i := f.area.WallIndex(at.Wall); at.Wall != "" && i >= 0 {
-			b := f.on(i, at.X.MM(), at.X.MM()+w, d, at.Z.MM(), at.Z.MM()+h, l)
-			b.storage, b.wall = true, i
-			f.boxes = append(f.boxes, b)
-		}
-		if at.Ceiling != nil {
-			f.boxes = append(f.boxes, box{foot: geometry.Rectangle(at.Ceiling[0].MM(), at.Ceiling[1].MM(), w, d, at.Rot), from: at.Z.MM(), to: at.Z.MM() + h, limit: l, storage: true, wall: -1})
-		}
-	}
-	for i := range f.m.Shop.Containers {
-		c := &f.m.Shop.Containers[i]
-		add(c.ID, &c.At, c.W.MM(), c.H.MM(), c.D.MM())
-	}
-	for i := range f.m.Shop.Places {
-		p := &f.m.Shop.Places[i]
-		add(p.ID, &p.At, p.W.MM(), p.H.MM(), p.D.MM())
 	}
 }
 

@@ -127,28 +127,10 @@ type door struct {
 func NewRoom(m *access.Map, a *shop.Area) *Room {
 	r := &Room{discs: map[string]disc{}, area: a, style: length.Style{System: m.Shop.Settings.Units}, outline: a.Outline()}
 	for _, t := range access.StandingIn(m.Shop, m.Index, a) {
-		r.things = append(r.things, thing{t.ID, nameOf(m, t.ID), t.Footprint, 0, t.Height})
+		r.things = append(r.things, thing{t.ID, m.Index.Name(t.ID), t.Footprint, 0, t.Height})
 	}
-	hang := func(id string, at *shop.At, w, h, d float64) {
-		if m.Index.Area(at.Area) != a {
-			return
-		}
-		if i := a.WallIndex(at.Wall); at.Wall != "" && i >= 0 {
-			f := a.Frame(i)
-			x := at.X.MM()
-			r.things = append(r.things, thing{id, nameOf(m, id), geometry.Polygon{f.Spot(x, d), f.Spot(x+w, d), f.Spot(x+w, 0), f.Spot(x, 0)}, at.Z.MM(), at.Z.MM() + h})
-		}
-		if at.Ceiling != nil {
-			r.things = append(r.things, thing{id, nameOf(m, id), geometry.Rectangle(at.Ceiling[0].MM(), at.Ceiling[1].MM(), w, d, at.Rot), at.Z.MM(), at.Z.MM() + h})
-		}
-	}
-	for i := range m.Shop.Containers {
-		c := &m.Shop.Containers[i]
-		hang(c.ID, &c.At, c.W.MM(), c.H.MM(), c.D.MM())
-	}
-	for i := range m.Shop.Places {
-		p := &m.Shop.Places[i]
-		hang(p.ID, &p.At, p.W.MM(), p.H.MM(), p.D.MM())
+	for _, h := range access.HangingIn(m.Shop, m.Index, a) {
+		r.things = append(r.things, thing{h.ID, m.Index.Name(h.ID), h.Footprint, h.From, h.To})
 	}
 	roof := free.NewRoof(a)
 	if a.Ceiling != nil {
@@ -167,19 +149,6 @@ func NewRoom(m *access.Map, a *shop.Area) *Room {
 	}
 	r.grid(roof)
 	return r
-}
-
-func nameOf(m *access.Map, id string) string {
-	if st := m.Index.Station(id); st != nil {
-		return st.Name
-	}
-	if c := m.Index.Container(id); c != nil && c.Name != "" {
-		return c.Name
-	}
-	if p := m.Index.Place(id); p != nil && p.Name != "" {
-		return p.Name
-	}
-	return id
 }
 
 // grid notes for each square of the floor what stands on it and hangs over it.

@@ -66,6 +66,22 @@ func (ix *Index) Container(id string) *Container { return ix.containers[id] }
 func (ix *Index) Place(id string) *Place         { return ix.places[id] }
 func (ix *Index) Item(id string) *Item           { return ix.items[id] }
 
+// Name of a station, container or place as people know it; the id when it has none.
+func (ix *Index) Name(id string) string {
+	name := ""
+	if st := ix.Station(id); st != nil {
+		name = st.Name
+	} else if c := ix.Container(id); c != nil {
+		name = c.Name
+	} else if p := ix.Place(id); p != nil {
+		name = p.Name
+	}
+	if name == "" {
+		return id
+	}
+	return name
+}
+
 // Homes of an item.
 func (ix *Index) Homes(item string) []*Home { return ix.homes[item] }
 
@@ -138,6 +154,12 @@ func (a *Area) Frame(i int) Frame {
 // Spot is the point x along the wall and out from it.
 func (f Frame) Spot(x, out float64) geometry.Point {
 	return f.Origin.Add(f.Along.Mul(x)).Add(f.Inward.Mul(out))
+}
+
+// Before is the footprint of what stands from x0 to x1 before the wall and
+// reaches deep into the room. Corners run anticlockwise, as those of a rectangle.
+func (f Frame) Before(x0, x1, deep float64) geometry.Polygon {
+	return geometry.Polygon{f.Spot(x0, deep), f.Spot(x1, deep), f.Spot(x1, 0), f.Spot(x0, 0)}
 }
 
 // Coordinates of a point on the floor: along the wall and out from it.
