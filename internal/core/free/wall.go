@@ -14,7 +14,7 @@ import (
 type cell struct {
 	depth  float64 // with what hangs and stands as storage in the way
 	bare   float64 // as the building alone leaves it
-	limit  Limit
+	limit  *Limit
 	beyond bool // above the top edge
 }
 
@@ -173,6 +173,7 @@ func (g *wallGrid) fill(seen []before) {
 		limits[i] = limitOf(&w.Features[i])
 	}
 	var here []int // features in this column
+	above := &Limit{"top", w.ID, "top of the wall"}
 	for c := 1; c < len(g.xs); c++ {
 		x0, x1 := g.xs[c-1], g.xs[c]
 		top := w.TopOver(length.MM(x0), length.MM(x1)).MM()
@@ -190,10 +191,10 @@ func (g *wallGrid) fill(seen []before) {
 		for k := range column {
 			z0, z1 := g.zs[k], g.zs[k+1]
 			if z1 > top+1 {
-				column[k] = cell{limit: Limit{"top", w.ID, "top of the wall"}, beyond: true}
+				column[k] = cell{limit: above, beyond: true}
 				continue
 			}
-			d := cell{depth: min(far, maxDepth), bare: min(far, maxDepth), limit: by}
+			d := cell{depth: min(far, maxDepth), bare: min(far, maxDepth), limit: &by}
 			for _, b := range strip {
 				if b.box.from >= z1-.5 || b.box.to <= z0+.5 {
 					continue
@@ -203,20 +204,20 @@ func (g *wallGrid) fill(seen []before) {
 					near = 0 // nobody gets at the wall behind it
 				}
 				if near < d.depth {
-					d.depth, d.limit = near, b.box.limit
+					d.depth, d.limit = near, &b.box.limit
 				}
 				if !b.box.storage {
 					d.bare = min(d.bare, near)
 				}
 			}
 			if z0 < g.f.head-.5 && way < d.depth {
-				d.depth, d.limit = way, wayLimit
+				d.depth, d.limit = way, &wayLimit
 			}
 			for _, i := range here {
 				x := &w.Features[i]
 				m := margins[x.Kind]
 				if x.Z.MM()-m < z1-.5 && (x.Z+x.H).MM()+m > z0+.5 {
-					d.depth, d.bare, d.limit = 0, 0, limits[i]
+					d.depth, d.bare, d.limit = 0, 0, &limits[i]
 				}
 			}
 			column[k] = d
@@ -358,18 +359,18 @@ func (g *wallGrid) patches() {
 		next := map[[2]float64]int{}
 		for k := 0; k < len(column); {
 			j := k + 1
-			for j < len(column) && column[j].depth == column[k].depth && column[j].beyond == column[k].beyond && column[j].limit == column[k].limit {
+			for j < len(column) && column[j].depth == column[k].depth && column[j].beyond == column[k].beyond && (column[j].limit == column[k].limit || *column[j].limit == *column[k].limit) {
 				j++
 			}
 			x := column[k]
 			if !x.beyond {
 				key := [2]float64{g.zs[k], g.zs[j]}
-				if n, ok := open[key]; ok && g.out.Patches[n].Depth == x.depth && g.out.Patches[n].Limit == x.limit {
+				if n, ok := open[key]; ok && g.out.Patches[n].Depth == x.depth && g.out.Patches[n].Limit == *x.limit {
 					g.out.Patches[n].W = g.xs[c+1] - g.out.Patches[n].X
 					next[key] = n
 				} else {
 					next[key] = len(g.out.Patches)
-					g.out.Patches = append(g.out.Patches, Patch{X: g.xs[c], Z: g.zs[k], W: g.xs[c+1] - g.xs[c], H: g.zs[j] - g.zs[k], Depth: x.depth, Limit: x.limit})
+					g.out.Patches = append(g.out.Patches, Patch{X: g.xs[c], Z: g.zs[k], W: g.xs[c+1] - g.xs[c], H: g.zs[j] - g.zs[k], Depth: x.depth, Limit: *x.limit})
 				}
 			}
 			k = j
@@ -444,7 +445,7 @@ func (g *wallGrid) region(s span) Region {
 	for c := s.c0; c < s.c1; c++ {
 		for k := s.r0; k < s.r1; k++ {
 			if x := g.cells[c][k]; x.depth < r.Depth {
-				r.Depth, r.Out = x.depth, x.limit
+				r.Depth, r.Out = x.depth, *x.limit
 			}
 		}
 	}
@@ -457,7 +458,7 @@ func (g *wallGrid) region(s span) Region {
 					return end
 				}
 				if x := g.cells[c][k]; x.depth < worst {
-					worst, end = x.depth, x.limit
+					worst, end = x.depth, *x.limit
 				}
 			}
 		}

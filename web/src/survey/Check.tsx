@@ -34,7 +34,7 @@ export function Fit({ units }: { units: Units }) {
         <div role="alert" className="border-l-2 border-red pl-2 text-[14px] text-red" data-testid="suspect">
           <p className="font-semibold">{r.suspect.says}.</p>
           {r.suspect.rivals.length > 0 && <p className="text-[13px]">It could as well be {r.suspect.rivals.join(", ")}.</p>}
-          <Again measure={r.suspect.measure} label="measured again" units={units} />
+          <Again measure={r.suspect.measure} label="measured again" />
           <button className="mt-1 font-semibold text-blue hover:underline" onClick={() => void enter(`measures/${r.suspect?.measure}/left_out`, "yes")}>
             Leave it out
           </button>
@@ -50,11 +50,11 @@ export function Fit({ units }: { units: Units }) {
   );
 }
 
-function Again({ measure, label, units }: { measure: number; label: string; units: Units }) {
+function Again({ measure, label }: { measure: number; label: string }) {
   const { data } = useNotes();
   const m = data.report.measures[measure];
   if (!m) return null;
-  return <Entry key={measure + m.name} field={{ path: `measures/${measure}/value`, label, text: "", shown: m.kind === "angle" ? `${m.value}` : length(m.value, units), assumed: false, length: true, choices: [] }} follows />;
+  return <Entry key={measure + m.name} field={{ path: `measures/${measure}/value`, label, text: "", shown: "", assumed: false, length: true, choices: [] }} follows />;
 }
 
 /** CheckPage lists the readings with what is left between them and the room that fits best. */
@@ -66,7 +66,7 @@ export function CheckPage({ units }: { units: Units }) {
   const [to, setTo] = useState(2);
   const [what, setWhat] = useState("diagonal");
   const path = what === "diagonal" ? `measures/+/diagonal:${from}-${to}` : what === "angle" ? `measures/+/angle:${from}` : `measures/+/wall:${what}`;
-  const off = (m: (typeof r.measures)[number]) => (m.kind === "angle" ? `${m.residual.toFixed(1)}°` : units === "metric" ? m.residual.toFixed(1) : length(m.residual, units));
+  const off = (m: (typeof r.measures)[number]) => (m.kind === "angle" ? `${m.residual.toFixed(1)}°` : units === "metric" ? m.residual.toFixed(1).replace(/^-0\.0$/, "0.0") : length(m.residual, units));
   return (
     <div className="flex flex-col gap-3">
       <Fit units={units} />
