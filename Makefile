@@ -49,6 +49,7 @@ shots: build chromium
 fuzz:
 	$(GO) test ./internal/core/length -run '^$$' -fuzz FuzzParse -fuzztime 20s
 	$(GO) test ./internal/core/weight -run '^$$' -fuzz FuzzParse -fuzztime 20s
+	$(GO) test ./internal/core/line -run '^$$' -fuzz FuzzParse -fuzztime 20s -fuzzminimizetime 1s
 	$(GO) test ./internal/core/survey -run '^$$' -fuzz FuzzEnter -fuzztime 20s -fuzzminimizetime 1s
 	$(GO) test ./internal/core/shop -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 1s
 

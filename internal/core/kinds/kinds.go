@@ -1,0 +1,305 @@
+// Package kinds knows what workshop things are usually like: how large and
+// heavy, how they are held, how often and where they are used. It answers a
+// name typed by somebody with the kind that is meant. All its figures are
+// assumed ones. Lengths are mm, weights kg, uses a week.
+package kinds
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"unicode"
+)
+
+// Kind of thing, with its usual figures.
+type Kind struct {
+	ID      string
+	Name    string   // singular, as people say it
+	Also    []string // other names
+	Group   string
+	W, H, D float64
+	KG      float64
+	Hold    []string
+	Flags   []string
+	Station string  // kind of station it is usually used at; empty when any
+	Uses    float64 // a week
+	Glyph   string  // silhouette
+	// Series tells that its length is given in its name: an F-clamp of 600.
+	Series *Series
+	// Length tells that one size given is its length: a board of 2400.
+	Length bool
+}
+
+// Series is how a kind grows with its nominal length: it is as long as the
+// nominal plus Drop, and gets heavier by PerMetre for each metre.
+type Series struct {
+	Nominal  float64 // of the figures in the table, mm
+	Drop     float64 // mm
+	PerMetre float64 // kg
+}
+
+// Of gives the kind at a nominal length of so many mm.
+func (k Kind) Of(nominal float64) Kind {
+	s := k.Series
+	if s == nil || nominal <= 0 {
+		return k
+	}
+	k.KG = math.Max(.05, math.Round(100*(k.KG+s.PerMetre*(nominal-s.Nominal)/1000))/100)
+	k.H = nominal + s.Drop
+	return k
+}
+
+type group struct {
+	name, station, glyph, hold, flags string
+	uses                              float64
+	rows                              []row
+}
+
+type row struct {
+	name, also  string
+	w, h, d, kg float64
+	uses        float64
+	more        string
+}
+
+var load = sync.OnceValue(func() []Kind {
+	var out []Kind
+	for _, g := range table {
+		for _, r := range g.rows {
+			k := Kind{ID: strings.ReplaceAll(strings.ReplaceAll(r.name, "'", ""), " ", "-"), Name: r.name, Group: g.name, W: r.w, H: r.h, D: r.d, KG: r.kg, Uses: r.uses,
+				Hold: strings.Fields(g.hold), Flags: strings.Fields(g.flags), Station: g.station, Glyph: g.glyph}
+			if r.also != "" {
+				k.Also = strings.Split(r.also, "|")
+			}
+			for _, m := range strings.Fields(r.more) {
+				k.set(m)
+			}
+			out = append(out, k)
+		}
+	}
+	return out
+})
+
+// set reads one of the further figures of a row.
+func (k *Kind) set(more string) {
+	number := func(s string) float64 {
+		v, err := strconv.ParseFloat(s, 64)
+		if err != nil {
+			panic(fmt.Sprintf("kinds: %q of %s", more, k.Name))
+		}
+		return v
+	}
+	key, value, _ := strings.Cut(more, ":")
+	switch {
+	case key == "glyph":
+		k.Glyph = value
+	case key == "hold":
+		k.Hold = strings.Split(value, ",")
+	case key == "flags":
+		k.Flags = strings.Split(value, ",")
+	case key == "series":
+		k.Series = &Series{Nominal: number(value)}
+	case key == "drop":
+		k.Series.Drop = number(value)
+	case key == "perm":
+		k.Series.PerMetre = number(value)
+	case key == "length":
+		k.Length = true
+	case strings.HasPrefix(key, "@"):
+		k.Station = key[1:]
+	default:
+		panic(fmt.Sprintf("kinds: %q of %s", more, k.Name))
+	}
+}
+
+// All kinds, in the order of their groups.
+func All() []Kind { return load() }
+
+// Groups of kinds, in order.
+func Groups() []string {
+	var out []string
+	for _, g := range table {
+		out = append(out, g.name)
+	}
+	return out
+}
+
+// ByID finds a kind by its id.
+func ByID(id string) (Kind, bool) {
+	i := slices.IndexFunc(load(), func(k Kind) bool { return k.ID == id })
+	if i < 0 {
+		return Kind{}, false
+	}
+	return load()[i], true
+}
+
+// Glyph is the silhouette of a kind; the kind's own name when it is not known.
+func Glyph(kind string) string {
+	if k, ok := ByID(kind); ok {
+		return k.Glyph
+	}
+	return kind
+}
+
+// Match says which kind a name means.
+type Match struct {
+	Kind Kind
+	Rest []string // words of the name that are not the kind's, before it and after
+	Sure bool     // false when a slip in spelling was forgiven
+}
+
+// Find looks for the kind a name means: the longest of its runs of words that
+// names one, its plural, or one with a slip. False when none does.
+func Find(name string) (Match, bool) {
+	words := Words(name)
+	for n := min(len(words), 4); n > 0; n-- {
+		for _, look := range []func([]string) (Kind, bool){exact, slip} {
+			// The noun comes last: "old jack plane".
+			for at := len(words) - n; at >= 0; at-- {
+				run := singular(words[at : at+n])
+				if k, ok := look(run); ok {
+					_, sure := exact(run)
+					return Match{k, append(slices.Clone(words[:at]), words[at+n:]...), sure}, true
+				}
+			}
+		}
+	}
+	return Match{}, false
+}
+
+func exact(run []string) (Kind, bool) {
+	k, ok := byName()[strings.Join(run, " ")]
+	return k, ok
+}
+
+// Words of a name in lower case, hyphens and stops as blanks.
+func Words(name string) []string {
+	return strings.FieldsFunc(strings.ToLower(name), func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '\'' && r != '½'
+	})
+}
+
+// singular takes the plural ending off the last word.
+func singular(words []string) []string {
+	out := slices.Clone(words)
+	out[len(out)-1] = one(out[len(out)-1])
+	return out
+}
+
+func one(w string) string {
+	switch {
+	case len(w) < 4:
+	case strings.HasSuffix(w, "ies"):
+		return w[:len(w)-3] + "y"
+	case strings.HasSuffix(w, "knives"):
+		return strings.TrimSuffix(w, "knives") + "knife"
+	case strings.HasSuffix(w, "shes"), strings.HasSuffix(w, "ches"), strings.HasSuffix(w, "sses"), strings.HasSuffix(w, "xes"):
+		return w[:len(w)-2]
+	case strings.HasSuffix(w, "ss"), strings.HasSuffix(w, "us"):
+	case strings.HasSuffix(w, "s"):
+		return w[:len(w)-1]
+	}
+	return w
+}
+
+var byName = sync.OnceValue(func() map[string]Kind {
+	out := map[string]Kind{}
+	for _, k := range load() {
+		for _, n := range append([]string{k.Name}, k.Also...) {
+			key := strings.Join(singular(Words(n)), " ")
+			if _, taken := out[key]; !taken {
+				out[key] = k
+			}
+		}
+	}
+	return out
+})
+
+// slip forgives slips in a run of words: in words of five letters and more one
+// wrong, missing, extra or swapped letter, in those of nine and more two, never
+// in the first. Of a run of several one word must be right.
+func slip(run []string) (Kind, bool) {
+	best, found, tie := math.MaxInt, Kind{}, false
+	for _, c := range byCount()[len(run)] {
+		sum, right := 0, len(run) == 1
+		for i, w := range run {
+			known := c.words[i]
+			if w == known {
+				right = true
+				continue
+			}
+			allowed := 0
+			switch n := len([]rune(w)); {
+			case n >= 9:
+				allowed = 2
+			case n >= 5:
+				allowed = 1
+			}
+			if w[0] != known[0] || allowed == 0 {
+				sum = math.MaxInt
+				break
+			}
+			d := distance(w, known, allowed)
+			if d > allowed {
+				sum = math.MaxInt
+				break
+			}
+			sum += d
+		}
+		switch {
+		case sum == math.MaxInt || !right:
+		case sum < best:
+			best, found, tie = sum, c.kind, false
+		case sum == best && c.kind.ID != found.ID:
+			tie = true
+		}
+	}
+	return found, best < math.MaxInt && !tie
+}
+
+// candidate is a name of a kind, in words.
+type candidate struct {
+	words []string
+	kind  Kind
+}
+
+// byCount lists the names of kinds by how many words they have.
+var byCount = sync.OnceValue(func() map[int][]candidate {
+	out := map[int][]candidate{}
+	for name, k := range byName() {
+		w := strings.Fields(name)
+		out[len(w)] = append(out[len(w)], candidate{w, k})
+	}
+	return out
+})
+
+// distance in letters (Damerau 1964, neighbours swapped count one); more than
+// most when the lengths alone say so.
+func distance(a, b string, most int) int {
+	x, y := []rune(a), []rune(b)
+	if d := len(x) - len(y); d > most || -d > most {
+		return most + 1
+	}
+	prev2, prev, row := make([]int, len(y)+1), make([]int, len(y)+1), make([]int, len(y)+1)
+	for j := range prev {
+		prev[j] = j
+	}
+	for i := 1; i <= len(x); i++ {
+		row[0] = i
+		for j := 1; j <= len(y); j++ {
+			cost := 1
+			if x[i-1] == y[j-1] {
+				cost = 0
+			}
+			row[j] = min(prev[j]+1, row[j-1]+1, prev[j-1]+cost)
+			if i > 1 && j > 1 && x[i-1] == y[j-2] && x[i-2] == y[j-1] {
+				row[j] = min(row[j], prev2[j-2]+1)
+			}
+		}
+		prev2, prev, row = prev, row, prev2
+	}
+	return prev[len(y)]
+}

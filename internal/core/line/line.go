@@ -1,0 +1,730 @@
+// Package line reads what somebody types about a thing they own, one line for
+// one item, such as
+//
+//	jack plane 360x65x140 2.3kg weekly @bench hang
+//	8 f-clamp 600
+//	router bits 24 in box 200x150x60 monthly @router-table family:router
+//
+// It says for every piece of the line what it took it for, marks what it did
+// not understand, and fills in what was not said from the kind of thing, as
+// assumed. It never guesses silently. Lengths are mm, weights kg.
+package line
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"sort"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"hobrak/internal/core/kinds"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
+)
+
+// Chip is a piece of the line and what it was taken for.
+type Chip struct {
+	From int    `json:"from" doc:"where it begins, in characters"`
+	To   int    `json:"to"`
+	Kind string `json:"kind" enum:"count,size,weight,uses,station,hold,flag,family,name,contents,word,unknown"`
+	Text string `json:"text" doc:"as typed"`
+	Says string `json:"says" doc:"what it was taken for, or what would be right"`
+	Sure bool   `json:"sure" doc:"false when a slip was forgiven"`
+}
+
+// Context is what a line may refer to.
+type Context struct {
+	Units    length.System
+	Stations []shop.Station
+	Families []string
+}
+
+// Parsed line. The item has no id yet.
+type Parsed struct {
+	Item    shop.Item `json:"-"`
+	Chips   []Chip    `json:"chips" nullable:"false"`
+	Known   bool      `json:"known" doc:"the kind of thing is known"`
+	Kind    string    `json:"kind"`
+	Unknown int       `json:"unknown" doc:"pieces that were not understood"`
+	Why     string    `json:"why" doc:"why no item can be made of it; empty when one can"`
+}
+
+// DefaultSize in mm of a thing of which nothing is known: a shoe box.
+var DefaultSize = [3]float64{200, 150, 120}
+
+const (
+	num  = `(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|\d+[.,]\d+|\d*[½¼¾⅓⅔⅛⅜⅝⅞]|\d+)`
+	unit = `(?:mm|cm|m|inches|inch|in|ft|''|"|″|”|'|′|’)`
+	// One length, feet and inches too.
+	long  = num + `\s*(?:` + unit + `\b|["″”'′’])?(?:\s*` + num + `\s*(?:"|″|”|in\b))?`
+	times = `\s*(?:x|×|\*|by)\s*`
+)
+
+var (
+	sizes    = regexp.MustCompile(`(?i)(^|[\s,;(])(` + long + `)` + times + `(` + long + `)(?:` + times + `(` + long + `))?(?:\s*(mm|cm|m|inches|inch|in|ft)\b)?`)
+	weights  = regexp.MustCompile(`(?i)(^|[\s,;])(\d+(?:[.,]\d+)?\s*(?:kgs?|kilos?|g|grams?|lbs?|pounds?|oz|ounces?)(?:\s*\d+(?:[.,]\d+)?\s*oz)?)($|[\s,;.])`)
+	contents = regexp.MustCompile(`(?i)(^|[\s,;])(\d+)\s+in\s+(?:an?\s+)?(box|case|tin|roll|drawer|set|tray|bag|tub|jar|holder|rack)\b`)
+	rates    = regexp.MustCompile(`(?i)(^|[\s,;])((\d+(?:[.,]\d+)?)\s*(?:x|×|times)?\s*(?:a|an|per|each|/)\s*(day|week|month|year)|(once|twice|three times)\s+(?:a|per|each|every)\s+(day|week|month|year))($|[\s,;.])`)
+	counted  = regexp.MustCompile(`(?i)^\s*(?:(\d{1,4})\s*(?:x|×|off|pcs|pieces)?\s+|(?:x|×)\s*(\d{1,4})\s+|(a\s+pair\s+of|pair\s+of|a\s+dozen|dozen|two|three|four|five|six|seven|eight|ten|twelve)\s+)`)
+	countEnd = regexp.MustCompile(`(?i)(^|[\s,;])(?:[x×]\s?(\d{1,4})|(\d{1,4})\s?(?:x|×|off|pcs|pieces))($|[\s,;.])`)
+	keyed    = regexp.MustCompile(`(?i)(^|[\s,;])((family|fam|kind|called|name|count|uses|weight)\s*[:=]\s*("[^"]*"|[^\s,;]+))`)
+	at       = regexp.MustCompile(`(^|[\s,;])@\s?([\p{L}\p{N}_.\-]+)`)
+	hashed   = regexp.MustCompile(`(^|[\s,;])#([\p{L}\-]+)`)
+	volumes  = regexp.MustCompile(`(?i)(^|[\s,;])(\d+(?:[.,]\d+)?\s*(?:ml|cl|l|litres?|liters?|gal|gallons?|qt|pt|fl oz))($|[\s,;.])`)
+	number   = regexp.MustCompile(`^` + num + `$`)
+	measured = regexp.MustCompile(`(?i)^` + num + `(?:mm|cm|m|in|ft|"|″|”|'|′|’)$`)
+	lastUnit = regexp.MustCompile(`(?i)` + unit + `\s*$`)
+	sayable  = regexp.MustCompile(`[\p{L}\p{N}]`)
+	spelled  = []struct {
+		as   *regexp.Regexp
+		unit string
+	}{{regexp.MustCompile(`(?i)kilos?|kgs`), "kg"}, {regexp.MustCompile(`(?i)grams?`), "g"}, {regexp.MustCompile(`(?i)pounds?|lbs`), "lb"}, {regexp.MustCompile(`(?i)ounces?`), "oz"}}
+)
+
+// lengthUnits that may stand apart from their number.
+var lengthUnits = []string{"mm", "cm", "m", "in", "inch", "inches", "ft", `"`}
+
+// how often, a week.
+var often = map[string]float64{"constantly": 10, "always": 10, "hourly": 10, "daily": 5, "everyday": 5, "often": 2, "weekly": 1, "fortnightly": .5, "monthly": .25, "quarterly": .08, "sometimes": .25, "seldom": .08, "yearly": .02, "annually": .02, "rarely": .01, "never": .01}
+
+var phrases = []struct {
+	text string
+	uses float64
+}{{"each day", 5}, {"every day", 5}, {"all the time", 10}, {"every week", 1}, {"each week", 1}, {"every month", .25}, {"each month", .25}, {"every year", .02}, {"a few times a year", .08}, {"hardly ever", .01}, {"once in a while", .08}, {"every session", 4}}
+
+var perWeek = map[string]float64{"day": 5, "week": 1, "month": .25, "year": 1.0 / 52}
+
+var holding = map[string]string{"hang": "hang", "hangs": "hang", "hanging": "hang", "hung": "hang", "stand": "stand", "stands": "stand", "standing": "stand", "flat": "flat", "lying": "flat", "lies": "flat", "slot": "slot", "slots": "slot", "slotted": "slot",
+	"lean": "lean", "leans": "lean", "leaning": "lean", "arms": "arms", "bin": "bin", "magnet": "magnet", "magnetic": "magnet"}
+
+var flagWords = map[string]string{"sharp": "sharp", "fragile": "fragile", "delicate": "fragile", "dust": "dust", "dust-free": "dust", "freeze": "freeze", "frost": "freeze", "flammable": "flammable", "inflammable": "flammable", "child": "child", "childproof": "child",
+	"rust": "rust", "rusts": "rust", "show": "show", "dull": "dull", "blunt": "dull", "lent": "lent", "heavy-handed": "heavy-handed", "charger": "charger"}
+
+var amounts = map[string]int{"a pair of": 2, "pair of": 2, "a dozen": 12, "dozen": 12, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "ten": 10, "twelve": 12}
+
+// reader takes pieces out of the line until only words are left.
+type reader struct {
+	ctx   Context
+	rest  []byte // the line; what is taken becomes blanks, so that places stay
+	text  string
+	out   *Parsed
+	dims  []length.Length
+	one   *length.Length // a length by itself
+	oneAt [2]int
+	count int
+	kg    *weight.Weight
+	uses  float64
+	named string
+}
+
+// Parse reads a line.
+func Parse(text string, ctx Context) *Parsed {
+	if len(text) > 400 {
+		text = strings.ToValidUTF8(text[:400], "")
+	}
+	r := &reader{ctx: ctx, text: text, rest: []byte(text), out: &Parsed{Chips: []Chip{}}}
+	r.keys()
+	r.contents()
+	r.sizes()
+	r.weights()
+	volume := r.volume()
+	r.rates()
+	r.stations()
+	r.hashed()
+	r.counts()
+	r.words(volume)
+	r.fill()
+	sort.SliceStable(r.out.Chips, func(i, j int) bool { return r.out.Chips[i].From < r.out.Chips[j].From })
+	for _, c := range r.out.Chips {
+		if c.Kind == "unknown" {
+			r.out.Unknown++
+		}
+	}
+	return r.out
+}
+
+// take notes a piece, by its bytes, and blanks it out.
+func (r *reader) take(from, to int, kind, says string, sure bool) {
+	for from < to && r.text[from] == ' ' {
+		from++
+	}
+	for to > from && r.text[to-1] == ' ' {
+		to--
+	}
+	if from == to {
+		return
+	}
+	runes := func(n int) int { return len([]rune(r.text[:n])) }
+	r.out.Chips = append(r.out.Chips, Chip{runes(from), runes(to), kind, r.text[from:to], says, sure})
+	for i := from; i < to; i++ {
+		r.rest[i] = ' '
+	}
+}
+
+// left is the line with blanks for what was taken.
+func (r *reader) left() string { return string(r.rest) }
+
+// parse a length in the shop's units, or in the unit given for those without one.
+func (r *reader) parse(s, fallback string) (length.Length, error) {
+	s = strings.TrimSpace(s)
+	if fallback != "" && !strings.ContainsAny(strings.ToLower(s), `mcift"'″′”’`) {
+		s += " " + fallback
+	}
+	return length.Parse(s, r.ctx.Units)
+}
+
+func (r *reader) style() length.Style { return length.Style{System: r.ctx.Units} }
+
+func (r *reader) keys() {
+	for _, m := range keyed.FindAllStringSubmatchIndex(r.left(), -1) {
+		key, value := strings.ToLower(r.text[m[6]:m[7]]), strings.Trim(r.text[m[8]:m[9]], `"`)
+		switch key {
+		case "family", "fam":
+			r.out.Item.Family = value
+			r.take(m[4], m[5], "family", "lives with the family "+value, true)
+		case "called", "name":
+			r.named = value
+			r.take(m[4], m[5], "name", "is called "+value, true)
+		case "kind":
+			if k, ok := kinds.ByID(strings.ToLower(value)); ok {
+				r.out.Item.Kind = k.ID
+				r.take(m[4], m[5], "name", "kind: "+k.Name, true)
+			} else {
+				r.take(m[4], m[5], "unknown", fmt.Sprintf("there is no kind %q", value), true)
+			}
+		case "count":
+			if n, err := strconv.Atoi(value); err == nil && n > 0 && n <= 10000 {
+				r.count = n
+				r.take(m[4], m[5], "count", fmt.Sprintf("%d alike", n), true)
+			} else {
+				r.take(m[4], m[5], "unknown", "a count is a whole number from 1 to 10000", true)
+			}
+		case "uses":
+			if u, err := strconv.ParseFloat(strings.Replace(value, ",", ".", 1), 64); err == nil && u >= 0 && u <= 1000 {
+				r.uses = u
+				r.take(m[4], m[5], "uses", fmt.Sprintf("%g times a week", u), true)
+			} else {
+				r.take(m[4], m[5], "unknown", "uses are a number a week", true)
+			}
+		case "weight":
+			if w, err := weight.Parse(value, r.ctx.Units); err == nil && w > 0 {
+				r.kg = &w
+				r.take(m[4], m[5], "weight", weight.Format(w, r.ctx.Units), true)
+			} else {
+				r.take(m[4], m[5], "unknown", "a weight is written as 2.3kg or 5lb", true)
+			}
+		}
+	}
+}
+
+func (r *reader) contents() {
+	if m := contents.FindStringSubmatchIndex(r.left()); m != nil {
+		n, box := r.text[m[4]:m[5]], strings.ToLower(r.text[m[6]:m[7]])
+		r.out.Item.Notes = fmt.Sprintf("%s in a %s", n, box)
+		r.take(m[4], m[7], "contents", fmt.Sprintf("%s pieces in one %s, kept as one thing", n, box), true)
+	}
+}
+
+func (r *reader) sizes() {
+	left := r.left()
+	m := sizes.FindStringSubmatchIndex(left)
+	if m == nil {
+		return
+	}
+	group := func(k int) string {
+		if m[2*k] < 0 {
+			return ""
+		}
+		return strings.TrimSpace(left[m[2*k]:m[2*k+1]])
+	}
+	// "600 mm x6" is six of 600 mm: the cross belongs to the number behind it.
+	if m[8] < 0 && strings.HasSuffix(strings.TrimRight(left[:m[6]], "0123456789"), "x") && !strings.HasSuffix(left[:m[6]], " ") && m[6] >= 2 && left[m[6]-2] == ' ' {
+		return
+	}
+	fallback := strings.ToLower(group(5))
+	parts := []string{group(2), group(3)}
+	if g := group(4); g != "" {
+		parts = append(parts, g)
+	}
+	// A unit at the last one counts for all.
+	if last := parts[len(parts)-1]; fallback == "" {
+		if u := lastUnit.FindString(last); u != "" {
+			fallback = strings.TrimSpace(u)
+		}
+	}
+	for _, p := range parts {
+		l, err := r.parse(p, fallback)
+		if err != nil || l <= 0 || l > 20*length.Metre {
+			why := "a size is more than 0 and at most 20 m on each side"
+			if err != nil {
+				why = err.Error()
+			}
+			r.dims = nil
+			r.take(m[4], m[1], "unknown", why, true)
+			return
+		}
+		r.dims = append(r.dims, l)
+	}
+	r.take(m[4], m[1], "size", "", true) // what it means depends on the kind
+}
+
+func (r *reader) weights() {
+	if m := weights.FindStringSubmatchIndex(r.left()); m != nil && r.kg == nil {
+		text := r.text[m[4]:m[5]]
+		for _, u := range spelled {
+			text = u.as.ReplaceAllString(text, u.unit)
+		}
+		w, err := weight.Parse(text, r.ctx.Units)
+		if err != nil || w <= 0 || w.KG() > 2000 {
+			r.take(m[4], m[5], "unknown", "a weight is written as 2.3kg, 800 g or 5 lb 4 oz", true)
+			return
+		}
+		r.kg = &w
+		r.take(m[4], m[5], "weight", weight.Format(w, r.ctx.Units), true)
+	}
+}
+
+// volume of a tin or a bottle belongs to its name.
+func (r *reader) volume() string {
+	m := volumes.FindStringSubmatchIndex(r.left())
+	if m == nil {
+		return ""
+	}
+	text := r.text[m[4]:m[5]]
+	r.take(m[4], m[5], "name", "part of the name: "+text, true)
+	return text
+}
+
+func (r *reader) rates() {
+	if m := rates.FindStringSubmatchIndex(r.left()); m != nil {
+		times := 1.0
+		per := ""
+		if m[6] >= 0 {
+			times, _ = strconv.ParseFloat(strings.Replace(r.text[m[6]:m[7]], ",", ".", 1), 64)
+			per = strings.ToLower(r.text[m[8]:m[9]])
+		} else {
+			times = map[string]float64{"once": 1, "twice": 2, "three times": 3}[strings.ToLower(r.text[m[10]:m[11]])]
+			per = strings.ToLower(r.text[m[12]:m[13]])
+		}
+		r.uses = times * perWeek[per]
+		r.take(m[4], m[5], "uses", fmt.Sprintf("%.3g times a week", r.uses), true)
+		return
+	}
+	low := strings.ToLower(r.left())
+	for _, p := range phrases {
+		if i := strings.Index(low, p.text); i >= 0 && len(low) == len(r.text) {
+			r.uses = p.uses
+			r.take(i, i+len(p.text), "uses", fmt.Sprintf("%.3g times a week", p.uses), true)
+			return
+		}
+	}
+}
+
+func (r *reader) stations() {
+	for _, m := range at.FindAllStringSubmatchIndex(r.left(), -1) {
+		name := r.text[m[4]:m[5]]
+		id, sure, many := r.station(name)
+		switch {
+		case id != "":
+			if !slices.Contains(r.out.Item.UsedAt, id) {
+				r.out.Item.UsedAt = append(r.out.Item.UsedAt, id)
+			}
+			r.take(m[4]-1, m[5], "station", "used at "+r.stationName(id), sure)
+		case many != "":
+			r.take(m[4]-1, m[5], "unknown", fmt.Sprintf("%q could be %s", name, many), true)
+		default:
+			r.take(m[4]-1, m[5], "unknown", fmt.Sprintf("there is no station %q; %s", name, r.stationList()), true)
+		}
+	}
+}
+
+func (r *reader) stationName(id string) string {
+	for _, st := range r.ctx.Stations {
+		if st.ID == id {
+			return st.Name
+		}
+	}
+	return id
+}
+
+func (r *reader) stationList() string {
+	var ids []string
+	for _, st := range r.ctx.Stations {
+		ids = append(ids, "@"+st.ID)
+	}
+	if len(ids) == 0 {
+		return "the shop has none yet"
+	}
+	return "there are " + strings.Join(ids, ", ")
+}
+
+// station by its id, its name, or the beginning of either when only one has it.
+func (r *reader) station(name string) (id string, sure bool, many string) {
+	key := func(s string) string {
+		return strings.ToLower(strings.Map(func(c rune) rune {
+			if unicode.IsLetter(c) || unicode.IsDigit(c) {
+				return c
+			}
+			return -1
+		}, s))
+	}
+	want := key(name)
+	var begin []string
+	for _, st := range r.ctx.Stations {
+		if key(st.ID) == want || key(st.Name) == want || key(st.Kind) == want && want != "" && r.only(st.Kind) {
+			return st.ID, true, ""
+		}
+		if want != "" && (strings.HasPrefix(key(st.ID), want) || strings.HasPrefix(key(st.Name), want)) {
+			begin = append(begin, st.ID)
+		}
+	}
+	switch {
+	case len(begin) == 1:
+		return begin[0], false, ""
+	case len(begin) > 1:
+		return "", false, "@" + strings.Join(begin, " or @")
+	}
+	return "", false, ""
+}
+
+func (r *reader) only(kind string) bool {
+	n := 0
+	for _, st := range r.ctx.Stations {
+		if st.Kind == kind {
+			n++
+		}
+	}
+	return n == 1
+}
+
+func (r *reader) hashed() {
+	for _, m := range hashed.FindAllStringSubmatchIndex(r.left(), -1) {
+		word := strings.ToLower(r.text[m[4]:m[5]])
+		if f, ok := flagWords[word]; ok {
+			r.flag(f, m[4]-1, m[5])
+			continue
+		}
+		r.take(m[4]-1, m[5], "unknown", fmt.Sprintf("%q is no flag; there are sharp, fragile, dust, freeze, flammable, child, rust, show, dull, lent", word), true)
+	}
+}
+
+func (r *reader) flag(f string, from, to int) {
+	if !slices.Contains(r.out.Item.Flags, f) {
+		r.out.Item.Flags = append(r.out.Item.Flags, f)
+	}
+	r.take(from, to, "flag", f, true)
+}
+
+func (r *reader) counts() {
+	left := r.left()
+	if m := counted.FindStringSubmatchIndex(left); m != nil {
+		from, to := m[0], m[1]
+		for from < to && left[from] == ' ' {
+			from++
+		}
+		switch {
+		case m[2] >= 0 || m[4] >= 0:
+			k := 2
+			if m[2] < 0 {
+				k = 4
+			}
+			r.count, _ = strconv.Atoi(left[m[k]:m[k+1]])
+		default:
+			r.count = amounts[strings.Join(strings.Fields(strings.ToLower(left[m[6]:m[7]])), " ")]
+		}
+		if r.count > 0 {
+			r.take(from, to, "count", fmt.Sprintf("%d alike", r.count), true)
+		} else {
+			r.take(from, to, "unknown", "a count is at least 1", true)
+		}
+		return
+	}
+	if m := countEnd.FindStringSubmatchIndex(left); m != nil && r.count == 0 {
+		k := 4
+		if m[4] < 0 {
+			k = 6
+		}
+		if n, _ := strconv.Atoi(left[m[k]:m[k+1]]); n > 0 {
+			r.count = n
+			r.take(m[3], m[8], "count", fmt.Sprintf("%d alike", n), true)
+		}
+	}
+}
+
+// word of what is left, with where it is.
+type word struct {
+	from, to int
+	text     string
+}
+
+func (r *reader) split() []word {
+	var out []word
+	from := -1
+	end := func(i int) {
+		if from >= 0 {
+			out = append(out, word{from, i, string(r.rest[from:i])})
+			from = -1
+		}
+	}
+	for i, c := range r.left() {
+		if unicode.IsSpace(c) || c == ',' || c == ';' || c == '(' || c == ')' {
+			end(i)
+		} else if from < 0 {
+			from = i
+		}
+	}
+	end(len(r.rest))
+	return out
+}
+
+// words makes the name of what is left, finds its kind, and takes out the
+// words that say how often, how it is held and what to mind.
+func (r *reader) words(volume string) {
+	list := r.split()
+	join := func(ws []word) string {
+		var t []string
+		for _, w := range ws {
+			t = append(t, w.text)
+		}
+		return strings.Join(t, " ")
+	}
+	match, ok := kinds.Find(join(list))
+	used := map[string]bool{}
+	if ok {
+		for _, w := range kinds.Words(join(list)) {
+			used[w] = true
+		}
+		for _, w := range match.Rest {
+			delete(used, w)
+		}
+	}
+	var name []word
+	for _, w := range list {
+		low := strings.ToLower(strings.Trim(w.text, ".!"))
+		inKind := false
+		for _, p := range kinds.Words(w.text) {
+			inKind = inKind || used[p]
+		}
+		switch {
+		case inKind:
+			name = append(name, w)
+		case often[low] > 0 && r.uses == 0:
+			r.uses = often[low]
+			r.take(w.from, w.to, "uses", fmt.Sprintf("%.3g times a week", r.uses), true)
+		case holding[low] != "":
+			if h := holding[low]; !slices.Contains(r.out.Item.Hold, h) {
+				r.out.Item.Hold = append(r.out.Item.Hold, h)
+			}
+			r.take(w.from, w.to, "hold", holding[low], true)
+		case flagWords[low] != "":
+			r.flag(flagWords[low], w.from, w.to)
+		case low == "keep":
+			r.out.Item.Keep = true
+			r.take(w.from, w.to, "word", "never suggested for leaving", true)
+		case low == "household":
+			r.out.Item.Realm = "household"
+			r.take(w.from, w.to, "word", "belongs to the household", true)
+		case low == "wished":
+			r.out.Item.Status = "wished"
+			r.take(w.from, w.to, "word", "not owned yet", true)
+		case low == "and" || low == "the" || low == "a" || low == "of" || low == "with" || low == "&":
+			name = append(name, w)
+		default:
+			name = append(name, w)
+		}
+	}
+	r.name(name, volume, match, ok)
+}
+
+// name takes the numbers out of the name and settles the kind.
+func (r *reader) name(list []word, volume string, match kinds.Match, ok bool) {
+	if ok {
+		r.out.Known, r.out.Kind = true, match.Kind.ID
+	}
+	var kept []string
+	for _, w := range list {
+		kept = append(kept, r.part(w, list, match, ok))
+	}
+	text := strings.Join(strings.Fields(strings.Join(kept, " ")+" "+volume), " ")
+	text = strings.Trim(text, " -–,.")
+	if r.named != "" {
+		text = r.named
+	}
+	if text != "" {
+		runes := []rune(text)
+		text = string(unicode.ToUpper(runes[0])) + string(runes[1:])
+	}
+	r.out.Item.Name = text
+}
+
+// part handles one word of the name and gives back what stays of it.
+func (r *reader) part(w word, list []word, match kinds.Match, ok bool) string {
+	says := "part of the name"
+	if ok {
+		says = match.Kind.Name
+	}
+	isKind := ok && !slices.ContainsFunc(kinds.Words(w.text), func(p string) bool { return slices.Contains(match.Rest, p) })
+	full, withUnit := number.MatchString(w.text), measured.MatchString(w.text)
+	isUnit := slices.Contains(lengthUnits, strings.ToLower(w.text))
+	i := slices.Index(list, w)
+	switch {
+	case isUnit && i > 0 && number.MatchString(list[i-1].text):
+		return "" // taken with its number
+	case (full || withUnit) && !isKind:
+		to, text := w.to, w.text
+		if full && i+1 < len(list) {
+			if u := strings.ToLower(list[i+1].text); slices.Contains(lengthUnits, u) {
+				to, text = list[i+1].to, w.text+" "+u
+			}
+		}
+		l, err := length.Parse(text, r.ctx.Units)
+		switch {
+		case err == nil && l > 0 && l <= 20*length.Metre && ok && (match.Kind.Series != nil || match.Kind.Length) && r.one == nil && len(r.dims) == 0:
+			r.one, r.oneAt = &l, [2]int{w.from, to}
+			r.take(w.from, to, "size", "", true)
+			return r.style().Format(l)
+		case withUnit || to != w.to:
+			r.take(w.from, to, "name", "part of the name: "+text, true)
+			return text
+		case ok && (match.Kind.Group == "blades bits and abrasives"):
+			r.take(w.from, to, "name", "part of the name: grit or size "+text, true)
+			return text
+		}
+		r.take(w.from, to, "unknown", fmt.Sprintf("%s of what? Write a size as 360x65x140, a weight as 2.3kg, a count before the name", w.text), true)
+		return ""
+	case strings.ContainsAny(w.text, ":=@#") || !sayable.MatchString(w.text):
+		r.take(w.from, w.to, "unknown", fmt.Sprintf("%q is not understood", w.text), true)
+		return ""
+	}
+	sure := true
+	if isKind {
+		sure = match.Sure
+	} else {
+		says = "part of the name"
+	}
+	r.take(w.from, w.to, "name", says, sure)
+	return w.text
+}
+
+// fill completes the item from its kind, and says what each size was taken for.
+func (r *reader) fill() {
+	it := &r.out.Item
+	k, known := kinds.ByID(r.out.Kind)
+	if it.Kind != "" { // given by kind:
+		k, known = kinds.ByID(it.Kind)
+		r.out.Known, r.out.Kind = known, it.Kind
+	}
+	if known {
+		it.Kind = k.ID
+		if it.Name == "" {
+			it.Name = strings.ToUpper(k.Name[:1]) + k.Name[1:]
+		}
+	}
+	if it.Name == "" {
+		r.out.Why = "what is it? Begin with its name, as: jack plane 360x65x140"
+		return
+	}
+	if r.count > 1 {
+		it.Count = r.count
+	}
+	usual := DefaultSize
+	if known {
+		if r.one != nil && k.Series != nil {
+			k = k.Of(r.one.MM())
+		}
+		usual = [3]float64{k.W, k.H, k.D}
+		if r.one != nil && k.Length {
+			usual[0] = r.one.MM()
+		}
+	}
+	r.size(usual, known)
+	r.say(func(c *Chip) bool { return c.Kind == "size" && c.Says == "" && r.one != nil }, fmt.Sprintf("%s long", r.style().Format(r.lengthOf())))
+	switch {
+	case r.kg != nil:
+		it.KG = *r.kg
+	case known && k.Length && r.one != nil:
+		full, _ := kinds.ByID(k.ID)
+		it.KG = weight.KG(k.KG * r.one.MM() / full.W)
+		it.Assumed = append(it.Assumed, "kg")
+	case known:
+		it.KG = weight.KG(k.KG)
+		it.Assumed = append(it.Assumed, "kg")
+	default:
+		it.Assumed = append(it.Assumed, "kg")
+	}
+	if r.uses > 0 {
+		it.UsesPerWeek = r.uses
+	} else {
+		it.Assumed = append(it.Assumed, "uses_per_week")
+		it.UsesPerWeek = .25
+		if known {
+			it.UsesPerWeek = k.Uses
+		}
+	}
+	if !known {
+		return
+	}
+	if len(it.Hold) == 0 {
+		it.Hold = slices.Clone(k.Hold)
+	}
+	for _, f := range k.Flags {
+		if !slices.Contains(it.Flags, f) {
+			it.Flags = append(it.Flags, f)
+		}
+	}
+	if len(it.UsedAt) == 0 && k.Station != "" {
+		if id, sure, _ := r.station(k.Station); id != "" && sure {
+			it.UsedAt = []string{id}
+		}
+	}
+}
+
+func (r *reader) lengthOf() length.Length {
+	if r.one != nil {
+		return *r.one
+	}
+	return 0
+}
+
+func (r *reader) say(which func(*Chip) bool, says string) {
+	for i := range r.out.Chips {
+		if which(&r.out.Chips[i]) {
+			r.out.Chips[i].Says = says
+		}
+	}
+}
+
+// size puts what was typed onto the sides of the thing: for a kind that is
+// known the longest onto its longest side and so on, else width, height, depth
+// as typed. Sides not typed are the usual ones, assumed.
+func (r *reader) size(usual [3]float64, known bool) {
+	it := &r.out.Item
+	side := []*length.Length{&it.W, &it.H, &it.D}
+	names := []string{"w", "h", "d"}
+	order := []int{0, 1, 2}
+	if known {
+		sort.SliceStable(order, func(i, j int) bool { return usual[order[i]] > usual[order[j]] })
+	}
+	typed := slices.Clone(r.dims)
+	if known {
+		slices.SortFunc(typed, func(a, b length.Length) int { return int(b - a) })
+	}
+	for n, i := range order {
+		if n < len(typed) {
+			*side[i] = typed[n]
+			continue
+		}
+		*side[i] = length.MM(usual[i])
+		if r.one == nil || n > 0 {
+			it.Assumed = append(it.Assumed, names[i])
+		}
+	}
+	slices.SortFunc(it.Assumed, func(a, b string) int { return slices.Index(names, a) - slices.Index(names, b) })
+	if len(typed) > 0 {
+		s := r.style()
+		r.say(func(c *Chip) bool { return c.Kind == "size" && c.Says == "" }, fmt.Sprintf("%s wide, %s high, %s deep", s.Format(it.W), s.Format(it.H), s.Format(it.D)))
+	}
+}
