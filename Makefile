@@ -38,7 +38,7 @@ chromium:
 
 test: build lint chromium
 	cd web && npm run -s test
-	$(GO) test -tags $(TAGS) $(PKGS)
+	$(GO) test -tags $(TAGS) -timeout 40m $(PKGS)
 
 bench: build
 	$(GO) test -tags $(TAGS) -run '^$$' -bench . ./internal/... ./cmd/...

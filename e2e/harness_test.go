@@ -35,7 +35,7 @@ func TestMain(m *testing.M) {
 		panic(err)
 	}
 	// Without the background-networking flags the browser looks for hosts that are not there.
-	options := []chromedp.ExecAllocatorOption{chromedp.NoSandbox, chromedp.Headless, chromedp.DisableGPU, chromedp.NoFirstRun, chromedp.NoDefaultBrowserCheck, chromedp.UserDataDir(dir)}
+	options := []chromedp.ExecAllocatorOption{chromedp.NoSandbox, chromedp.Headless, chromedp.DisableGPU, chromedp.NoFirstRun, chromedp.NoDefaultBrowserCheck, chromedp.UserDataDir(dir), chromedp.WSURLReadTimeout(patience)}
 	for _, flag := range []string{"disable-quic", "disable-background-networking", "disable-component-update", "disable-sync", "disable-dev-shm-usage", "hide-scrollbars"} {
 		options = append(options, chromedp.Flag(flag, true))
 	}
@@ -55,6 +55,21 @@ type page struct {
 	st  *store.Store
 }
 
+// browser starts one. The one before may still be giving up its folder: try again.
+func browser(t *testing.T) context.Context {
+	t.Helper()
+	for tries := 0; ; tries++ {
+		ctx, _ := chromedp.NewContext(allocator)
+		err := chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800))
+		if err == nil {
+			return ctx
+		}
+		_ = chromedp.Cancel(ctx)
+		require.Less(t, tries, 10, "the browser does not start: %v", err)
+		time.Sleep(500 * time.Millisecond)
+	}
+}
+
 // open starts a server with a demo shop and opens a path of it at 1280 × 800.
 func open(t *testing.T, path string, data []byte, options ...api.Option) *page {
 	t.Helper()
@@ -67,7 +82,7 @@ func open(t *testing.T, path string, data []byte, options ...api.Option) *page {
 	require.NoError(t, err)
 	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Files(), options...)
 	h := httptest.NewServer(srv.Handler())
-	ctx, _ := chromedp.NewContext(allocator)
+	ctx := browser(t)
 	t.Cleanup(func() {
 		_ = chromedp.Cancel(ctx)
 		srv.Close()
@@ -80,15 +95,18 @@ func open(t *testing.T, path string, data []byte, options ...api.Option) *page {
 		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
 		return err
 	})
-	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800), focused, chromedp.Navigate(h.URL+path)))
-	p.wait(`document.querySelector('[data-testid=round], [data-testid=plan]') !== null && document.fonts.status === 'loaded'`)
+	require.NoError(t, chromedp.Do(ctx, focused, chromedp.Navigate(h.URL+path)))
+	p.wait(`document.querySelector('[data-testid=round], [data-testid=plan], [data-testid=belongings]') !== null && document.fonts.status === 'loaded'`)
 	return p
 }
+
+// patience is how long a page may take: machines are shared, and slow at times.
+const patience = 2 * time.Minute
 
 // wait until an expression holds.
 func (p *page) wait(expression string) {
 	p.t.Helper()
-	for end := time.Now().Add(20 * time.Second); time.Now().Before(end); time.Sleep(25 * time.Millisecond) {
+	for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(25 * time.Millisecond) {
 		if ok, err := chromedp.Run(p.ctx, chromedp.Evaluate[bool]("!!("+expression+")")); err == nil && ok {
 			return
 		}

@@ -25,6 +25,13 @@ func TestShots(t *testing.T) {
 		s.wait(`document.querySelector('[data-testid=will-it-go]')?.textContent.includes('longest that goes')`)
 		s.shot("survey")
 	})
+	t.Run("belongings", func(t *testing.T) {
+		b := open(t, "/belongings", demo.Slipway)
+		b.wait(`document.querySelector('[data-row]') && document.activeElement?.getAttribute('aria-label') === 'One thing a line'`)
+		b.key("8 f-clamp 600 weekly @assembly 1.2kg hang #rust")
+		b.wait(`document.querySelectorAll('[data-chip]').length === 8`)
+		b.shot("belongings")
+	})
 	p := open(t, "/round?lens=free", demo.Slipway)
 	p.wait(`document.querySelectorAll('[data-testid=round] [data-free]').length === 4`)
 	eval[bool](p, `(document.querySelector('[data-free=A] [data-region]').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true })), true)`)

@@ -172,7 +172,7 @@ func TestAShopFileComesBackAsItWentIn(t *testing.T) {
 // events reads a stream until stop says so.
 func (c client) events(path string, stop func(event, data string) bool) {
 	c.t.Helper()
-	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
+	ctx, cancel := context.WithTimeout(context.Background(), 3*time.Minute)
 	defer cancel()
 	req, err := http.NewRequestWithContext(ctx, "GET", c.url+path, nil)
 	require.NoError(c.t, err)

@@ -132,6 +132,7 @@ func (s *Server) routes() {
 	s.fits()
 	s.surveying()
 	s.measuring()
+	s.belongings()
 }
 
 func revised(r store.Revision, err error) (*body[store.Revision], error) {

@@ -44,7 +44,7 @@ export async function type(input: HTMLInputElement, text: string) {
 
 export function item(p: Partial<Item>): Item {
   return {
-    id: "plane", name: "Plane", kind: "plane", family: "", count: 1, w: 65, h: 360, d: 140, kg: 2.3, uses: 3, used_at: ["bench"], hold: ["hang"], flags: [], assumed: [],
+    id: "plane", name: "Plane", kind: "plane", glyph: "plane", family: "", count: 1, w: 65, h: 360, d: 140, kg: 2.3, uses: 3, used_at: ["bench"], hold: ["hang"], flags: [], assumed: [],
     place: "", homed: 0, locked: false, segment: -1, hidden: false, pieces: [], order: 0, seconds: 180, out: false, ...p,
   };
 }

@@ -14,6 +14,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
 )
@@ -138,6 +139,7 @@ type Item struct {
 	ID      string   `json:"id"`
 	Name    string   `json:"name"`
 	Kind    string   `json:"kind"`
+	Glyph   string   `json:"glyph" doc:"silhouette"`
 	Family  string   `json:"family"`
 	Count   int      `json:"count"`
 	W       float64  `json:"w"`
@@ -513,7 +515,7 @@ func (d *drawer) items() {
 		if !it.Needs() {
 			continue
 		}
-		o := Item{ID: it.ID, Name: it.Name, Kind: it.Kind, Family: it.Family, Count: it.Number(), W: it.W.MM(), H: it.H.MM(), D: it.D.MM(), KG: it.KG.KG(), Uses: it.UsesPerWeek,
+		o := Item{ID: it.ID, Name: it.Name, Kind: it.Kind, Glyph: kinds.Glyph(it.Kind), Family: it.Family, Count: it.Number(), W: it.W.MM(), H: it.H.MM(), D: it.D.MM(), KG: it.KG.KG(), Uses: it.UsesPerWeek,
 			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]string{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Segment: -1, Pieces: []Piece{},
 			Seconds: d.e.Seconds(i), Out: slices.Contains(it.Flags, "lent")}
 		for _, h := range d.m.Index.Homes(it.ID) {

@@ -28,6 +28,8 @@ export type Limit = S["FreeLimit"];
 export type Zone = S["FreeZone"];
 export type Dead = S["FreeDead"];
 export type Verdict = S["PassageVerdict"];
+export type Line = S["Read"];
+export type KindName = S["KindName"];
 export type Problem = S["ErrorModel"];
 
 export const api = createClient<paths>({ baseUrl: "", fetch: (request) => globalThis.fetch(request) });
@@ -56,5 +58,7 @@ export const keys = {
   free: ["free"] as const,
   figures: (area: string, revision: number) => ["figures", area, revision] as const,
   meter: ["meter"] as const,
+  line: (text: string, revision: number) => ["line", text, revision] as const,
+  kinds: (q: string) => ["kinds", q] as const,
   history: (revision: number) => ["history", revision] as const,
 };

@@ -22,6 +22,7 @@ import { useShown } from "./shown";
 const FitSheet = lazy(() => import("../fit/FitSheet"));
 const Keys = lazy(() => import("../ui/Keys"));
 const Survey = lazy(() => import("../survey/Survey"));
+const Belongings = lazy(() => import("../belongings/Belongings"));
 const FreeSheet = lazy(() => import("../free/FreeSheet").then((m) => ({ default: m.FreeSheet })));
 
 /** App is the bench: the bar above, the round in the middle, the sheet beside it, tray and key plan below. */
@@ -57,6 +58,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   const fitting = location.pathname === "/fit";
   const finding = location.pathname === "/find";
   const surveying = location.pathname === "/survey";
+  const listing = location.pathname === "/belongings";
   const free = useFree(lens === "free")?.free;
 
   const round = fitting && plan && fit.proposal ? fit.proposal.round : standing;
@@ -150,9 +152,9 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         case "?":
           return setKeysShown(true);
         case "[":
-          return surveying ? undefined : wall(-1);
+          return surveying || listing ? undefined : wall(-1);
         case "]":
-          return surveying ? undefined : wall(1);
+          return surveying || listing ? undefined : wall(1);
         case "s":
           return setStuds(!studs);
         case "l":
@@ -192,6 +194,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         <nav aria-label="Screens" className="flex gap-4">
           {[
             ["/survey", "Survey"],
+            ["/belongings", "Belongings"],
             ["/round", "Round"],
             ["/fit", "Fit"],
             ["/find", "Find"],
@@ -202,12 +205,12 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-1" role="group" aria-label="Lens and view">
-          {(surveying ? [] : lenses).map((l) => (
+          {(surveying || listing ? [] : lenses).map((l) => (
             <button key={l.id} aria-pressed={lens === l.id} onClick={() => setLens(lens === l.id ? "" : l.id)} className={`px-2 py-1 text-[13px] ${lens === l.id ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
               {l.name}
             </button>
           ))}
-          {!surveying && <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-1 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
+          {!surveying && !listing && <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-1 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
             Studs
           </button>}
           <Tool label="Undo (u)" onClick={() => undo.mutate(revision)}>
@@ -225,7 +228,13 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         </div>
         <FindBox ref={input} revision={revision} onChoose={choose} />
       </header>
-      {surveying ? (
+      {listing ? (
+        <main className="flex min-h-0 flex-1 flex-col">
+          <Suspense fallback={<p className="p-6 text-quiet">Opening the list…</p>}>
+            <Belongings round={standing} revision={revision} />
+          </Suspense>
+        </main>
+      ) : surveying ? (
         <main className="flex min-h-0 flex-1 flex-col">
           <Suspense fallback={<p className="p-6 text-quiet">Opening the notes…</p>}>
             <Survey round={standing} freeShown={lens === "free"} setFreeShown={(on) => setLens(on ? "free" : "")} />
@@ -298,7 +307,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         </Suspense>
       )}
       <Toaster position="bottom-center" toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }} />
-      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={finding ? "find" : fitting ? "fit" : surveying ? "survey" : "round"} />
+      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={finding ? "find" : fitting ? "fit" : surveying ? "survey" : listing ? "belongings" : "round"} />
     </div>
   );
 }

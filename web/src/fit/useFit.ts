@@ -10,7 +10,7 @@ export function useFit() {
   const id = run?.id;
   const done = run?.state === "done";
 
-  const start = useCallback(async (seconds = 2) => {
+  const start = useCallback(async (seconds = 20) => {
     try {
       setFalling([]);
       setRun(unwrap(await api.POST("/api/fits", { body: { seconds } })));

@@ -14,7 +14,7 @@ export function Ghost({ drag }: { drag: Drag }) {
     <div className="pointer-events-none fixed z-50" style={{ left: at.x, top: at.y }} data-testid="ghost">
       <svg width={w} height={h} style={{ position: "absolute", left: -w / 2, top: -h / 2, opacity: 0.85 }} aria-hidden>
         {Array.from({ length: Math.min(item.count, 12) }, (_, k) => (
-          <Silhouette key={k} kind={item.kind} x={(k * w) / Math.min(item.count, 12)} y={0} w={Math.max(4, one - 2)} h={h} chalk />
+          <Silhouette key={k} kind={item.glyph} x={(k * w) / Math.min(item.count, 12)} y={0} w={Math.max(4, one - 2)} h={h} chalk />
         ))}
       </svg>
       <div className={`absolute top-4 left-4 w-max max-w-72 border px-2 py-1 text-[13px] ${answer && !answer.allowed ? "border-red bg-red-wash text-red" : "border-blue bg-sheet text-ink"}`} role="status">

@@ -162,7 +162,7 @@ const Contents = memo(function Contents({ round, place, top, lens, moved, pick }
             .map((q, k) => (
               <g key={k} opacity={q.behind ? 0.6 : 1}>
                 <rect x={q.x} y={top - q.z - q.h} width={q.w} height={q.h} fill="transparent" />
-                <Silhouette kind={item.kind} x={q.x} y={top - q.z - q.h} w={q.w} h={q.h} tint={tintOf(lens, item)} outline={item.out} chalk={moved?.has(item.id)} />
+                <Silhouette kind={item.glyph} x={q.x} y={top - q.z - q.h} w={q.w} h={q.h} tint={tintOf(lens, item)} outline={item.out} chalk={moved?.has(item.id)} />
               </g>
             ))}
         </g>

@@ -65,7 +65,7 @@ export function Tray({ round, onPick, onPlace }: TrayProps) {
               >
                 <svg width={108} height={70} aria-hidden className="mb-0.5">
                   {Array.from({ length: Math.min(item.count, 6) }, (_, n) => (
-                    <Silhouette key={n} kind={item.kind} x={n * Math.min(item.w * k + 3, (104 - item.w * k) / Math.max(1, Math.min(item.count, 6) - 1))} y={69 - item.h * k} w={item.w * k} h={item.h * k} />
+                    <Silhouette key={n} kind={item.glyph} x={n * Math.min(item.w * k + 3, (104 - item.w * k) / Math.max(1, Math.min(item.count, 6) - 1))} y={69 - item.h * k} w={item.w * k} h={item.h * k} />
                   ))}
                 </svg>
                 <span className="narrow line-clamp-2 text-[13px] leading-tight font-semibold">

@@ -1,0 +1,169 @@
+import clsx from "clsx";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useRef, useState } from "react";
+import { api, keys, unwrap, type Line } from "../api/client";
+import { Silhouette } from "../stage/Silhouette";
+import { size, uses, weight, type Units } from "../units";
+import { useAdd } from "./useList";
+
+function history(): string[] {
+  try {
+    return JSON.parse(localStorage.getItem("lines") ?? "[]") as string[];
+  } catch {
+    return [];
+  }
+}
+
+/** LineEntry takes one thing a line and shows what each piece is taken for while it is typed. */
+export function LineEntry({ revision, units, onAdded }: { revision: number; units: Units; onAdded: (ids: string[]) => void }) {
+  const [text, setText] = useState("");
+  const [back, setBack] = useState(0);
+  const [guide, setGuide] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const add = useAdd();
+  const later = useDeferredValue(text);
+  const read = useQuery({
+    queryKey: keys.line(later, revision),
+    queryFn: async () => unwrap(await api.POST("/api/lines", { body: { text: later } })),
+    enabled: later.trim() !== "",
+    placeholderData: keepPreviousData,
+  }).data;
+  const shown = text.trim() === "" ? undefined : read;
+  // Completion works on the name: the words before the first figure or mark.
+  const name = /^\s*(?:\d+\s*[x×]?\s+)?([a-z' -]*)$/i.exec(text)?.[1]?.trim() ?? "";
+  const offered = useQuery({ queryKey: keys.kinds(name), queryFn: async () => unwrap(await api.GET("/api/kinds", { params: { query: { q: name } } })), enabled: name.length >= 2, staleTime: Infinity }).data;
+  const offers = name.length >= 2 ? (offered ?? []).filter((k) => k.name !== name.toLowerCase()).slice(0, 5) : [];
+
+  const complete = (kind: string) => {
+    setText(text.replace(/([a-z' -]*)$/i, kind + " "));
+    input.current?.focus();
+  };
+  const send = async () => {
+    const line = text.trim();
+    if (line === "" || add.isPending) return;
+    try {
+      const done = await add.mutateAsync({ base: revision, lines: [line] });
+      localStorage.setItem("lines", JSON.stringify([line, ...history().filter((l) => l !== line)].slice(0, 50)));
+      setText("");
+      setBack(0);
+      onAdded(done.ids);
+    } catch {
+      // said below the line; what was typed stays
+    }
+  };
+  const recall = (by: number) => {
+    const all = history();
+    const to = Math.max(0, Math.min(all.length, back + by));
+    setBack(to);
+    setText(to === 0 ? "" : (all[to - 1] ?? ""));
+  };
+
+  return (
+    <div className="flex flex-col gap-1">
+      <div className="flex items-stretch gap-3">
+        <input
+          ref={input}
+          value={text}
+          autoFocus
+          onChange={(e) => {
+            setText(e.target.value);
+            add.reset();
+          }}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") void send();
+            else if (e.key === "Tab" && offers[0] && !e.shiftKey) {
+              e.preventDefault();
+              complete(offers[0].name);
+            } else if (e.key === "ArrowUp") {
+              e.preventDefault();
+              recall(1);
+            } else if (e.key === "ArrowDown" && back > 0) {
+              e.preventDefault();
+              recall(-1);
+            } else if (e.key === "Escape") setText("");
+          }}
+          aria-label="One thing a line"
+          aria-describedby="line-read"
+          placeholder="one thing a line: jack plane 360x65x140 2.3kg weekly @bench hang"
+          autoComplete="off"
+          spellCheck={false}
+          className="h-10 min-w-0 flex-1 border border-ink bg-sheet px-3 text-[17px] placeholder:text-[15px] placeholder:text-quiet"
+        />
+        <button aria-expanded={guide} onClick={() => setGuide(!guide)} className="px-2 text-[13.5px] text-blue hover:underline">
+          What can a line say?
+        </button>
+      </div>
+      <div id="line-read" className="flex min-h-[30px] flex-wrap items-center gap-x-2 gap-y-1 text-[13px]" aria-live="polite" data-testid="line-read">
+        {shown?.chips.map((c, i) => (
+          <span key={i} data-chip={c.kind} className={clsx("border-b-2 px-0.5", c.kind === "unknown" ? "border-red text-red" : c.sure ? "border-[var(--order-1)]" : "border-dashed border-[var(--order-3)]")}>
+            <b>{c.text}</b> <span className="narrow">{c.kind === "unknown" ? c.says : c.sure ? c.says : `taken for ${c.says}?`}</span>
+          </span>
+        ))}
+        {shown && shown.why === "" && (
+          <span className="ml-auto flex items-center gap-2 whitespace-nowrap text-quiet">
+            <Portrait read={shown} />
+            {shown.count > 1 && `${shown.count} × `}
+            {size(shown.size, units)}
+            {shown.kg > 0 && `, ${weight(shown.kg, units)}`}, {uses(shown.uses)}
+            {shown.assumed.length > 0 && <i> · {shown.assumed.length} assumed</i>}
+          </span>
+        )}
+        {shown && shown.why !== "" && <span className="text-red">{shown.why}</span>}
+        {!shown && offers.length === 0 && <span className="text-quiet">Enter lists it · ↑ brings earlier lines back · Tab completes the name</span>}
+        {add.isError && (
+          <span role="alert" className="font-semibold text-red">
+            {add.error.message}
+          </span>
+        )}
+      </div>
+      {offers.length > 0 && (
+        <div className="flex flex-wrap gap-x-3 text-[13px]" data-testid="offers">
+          {offers.map((k, i) => (
+            <button key={k.id} onClick={() => complete(k.name)} className="hover:text-blue">
+              {i === 0 && <span className="text-quiet">Tab </span>}
+              <b>{k.name}</b> <span className="narrow text-quiet">{k.group}</span>
+            </button>
+          ))}
+        </div>
+      )}
+      {guide && <Guide />}
+    </div>
+  );
+}
+
+/** Portrait is the silhouette of what is being typed. */
+function Portrait({ read }: { read: Line }) {
+  const [w, h] = [read.size[0] ?? 1, read.size[1] ?? 1];
+  const k = 26 / Math.max(w, h);
+  return (
+    <svg width={Math.max(4, w * k)} height={Math.max(4, h * k)} aria-hidden>
+      <Silhouette kind={read.glyph} x={0} y={0} w={Math.max(4, w * k)} h={Math.max(4, h * k)} />
+    </svg>
+  );
+}
+
+const sayings: [string, string][] = [
+  ["8 · 8x · a pair of · x8", "how many alike"],
+  ["360x65x140 · 14 x 2 1/2 x 5 in", "size, in any order and either system"],
+  ["600 · 4.8 m", "length of a clamp or a board"],
+  ["2.3kg · 800 g · 5 lb 4 oz", "weight of one"],
+  ["daily · weekly · 3x a week · rarely", "how often it is fetched"],
+  ["@bench", "the station it is used at; several may follow"],
+  ["hang · stand · flat · slot · lean · bin · magnet", "ways it can be held"],
+  ["#sharp · #fragile · #dust · #freeze · #flammable · #child · #rust · #dull · #lent", "what to mind"],
+  ["family:router", "what it wants to live with"],
+  ["24 in box 200x150x60", "several pieces kept as one thing"],
+];
+
+function Guide() {
+  return (
+    <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 border border-line bg-sheet px-3 py-2 text-[13.5px]">
+      {sayings.map(([say, means]) => (
+        <div key={say} className="contents">
+          <dt className="font-semibold">{say}</dt>
+          <dd className="m-0 text-quiet">{means}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

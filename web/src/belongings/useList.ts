@@ -1,0 +1,97 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { toast } from "sonner";
+import { api, keys, Refused, unwrap, type Item } from "../api/client";
+
+/** Column of the list: how a thing is written there, sorted, and which field it changes. */
+export interface Column {
+  id: string;
+  title: string;
+  width: number;
+  number?: boolean;
+  /** field that typing into it sets; none when it is worked out */
+  field?: string;
+  /** name of the value in the thing's list of what is assumed */
+  assumed?: string;
+}
+
+export const columns: Column[] = [
+  { id: "name", title: "thing", width: 212, field: "name" },
+  { id: "count", title: "count", width: 52, number: true, field: "count" },
+  { id: "w", title: "wide", width: 62, number: true, field: "w", assumed: "w" },
+  { id: "h", title: "high", width: 62, number: true, field: "h", assumed: "h" },
+  { id: "d", title: "deep", width: 62, number: true, field: "d", assumed: "d" },
+  { id: "kg", title: "weight", width: 70, number: true, field: "kg", assumed: "kg" },
+  { id: "uses", title: "fetched", width: 98, number: true, field: "uses", assumed: "uses_per_week" },
+  { id: "used_at", title: "at", width: 112, field: "used_at" },
+  { id: "hold", title: "held", width: 124, field: "hold" },
+  { id: "family", title: "family", width: 110, field: "family" },
+  { id: "flags", title: "mind", width: 170, field: "flags" },
+  { id: "place", title: "lives in", width: 70 },
+];
+
+/** sorted orders things by a column; what has nothing there comes last. */
+export function sorted(items: Item[], by: string, down: boolean): Item[] {
+  const value = (i: Item): string | number => {
+    const v = i[by as keyof Item];
+    return Array.isArray(v) ? v.join(", ") : typeof v === "number" ? v : String(v ?? "").toLowerCase();
+  };
+  return [...items].sort((a, b) => {
+    const [x, y] = [value(a), value(b)];
+    if (x === "" || y === "") return x === y ? 0 : x === "" ? 1 : -1;
+    const order = typeof x === "number" && typeof y === "number" ? x - y : String(x).localeCompare(String(y));
+    return (down ? -order : order) || a.name.localeCompare(b.name);
+  });
+}
+
+/** matching keeps things that have every typed word somewhere; "@bench", "#sharp" and "assumed" look where they say. */
+export function matching(items: Item[], text: string): Item[] {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  return items.filter((i) =>
+    words.every((w) => {
+      if (w.startsWith("@")) return i.used_at.some((s) => s.includes(w.slice(1)));
+      if (w.startsWith("#")) return i.flags.some((f) => f.startsWith(w.slice(1)));
+      if (w === "assumed") return i.assumed.length > 0;
+      if (w === "homeless") return i.place === "";
+      return [i.name, i.kind, i.family, i.place].some((f) => f.toLowerCase().includes(w));
+    }),
+  );
+}
+
+/** totals of a choice of things: pieces, weight, and the wall they would take hanging. */
+export function totals(items: Item[]) {
+  let pieces = 0;
+  let kg = 0;
+  let wall = 0;
+  let litres = 0;
+  for (const i of items) {
+    pieces += i.count;
+    kg += i.count * i.kg;
+    if (i.hold.includes("hang")) wall += (i.count * i.w * i.h) / 1e6;
+    litres += (i.count * i.w * i.h * i.d) / 1e6;
+  }
+  return { lines: items.length, pieces, kg, wall, litres };
+}
+
+function useListChange<V, R extends { what: string } | { revision: { what: string } }>(change: (v: V) => Promise<R>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.round }),
+    onError: (e) => {
+      void client.invalidateQueries({ queryKey: keys.round });
+      if (!(e instanceof Refused) || e.problem.status !== 422) toast.error(e.message);
+    },
+  });
+}
+
+export function useAdd() {
+  return useListChange(async (v: { base: number; lines: string[] }) => unwrap(await api.POST("/api/items", { body: v })));
+}
+
+export function useSet() {
+  return useListChange(async (v: { base: number; ids: string[]; field: string; text: string }) => unwrap(await api.PATCH("/api/items", { body: v })));
+}
+
+export function useRemove() {
+  return useListChange(async (v: { base: number; ids: string[] }) => unwrap(await api.POST("/api/items/remove", { body: v })));
+}
