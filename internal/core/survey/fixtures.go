@@ -130,7 +130,9 @@ func (p *pen) feature(w *shop.Wall, id, field string) {
 	case field == "swing":
 		f.Swing = p.choice("in", "out")
 	case field == "shape":
-		f.Shape = p.choice("square", "arched")
+		if f.Shape = p.choice("square", "arched"); f.Shape == "square" {
+			f.Shape = "" // as every feature is that says nothing
+		}
 	case field == "name":
 		f.Name = p.text
 	case field == "circuit":
@@ -380,6 +382,11 @@ func (p *pen) ceiling(at []string) {
 		a.Ceiling = &shop.Ceiling{}
 	}
 	c := a.Ceiling
+	defer func() {
+		if c.Joists == nil && len(c.Features) == 0 {
+			a.Ceiling = nil
+		}
+	}()
 	switch {
 	case at[0] == "joists" && len(at) == 1:
 		along := p.choice("none", "x", "y")
@@ -428,6 +435,11 @@ func (p *pen) floor(at []string) {
 		a.Floor = &shop.Floor{}
 	}
 	f := a.Floor
+	defer func() {
+		if f.Fall == nil && len(f.Features) == 0 {
+			a.Floor = nil
+		}
+	}()
 	switch {
 	case at[0] == "fall" && len(at) == 1:
 		fall := p.number(0, 200)

@@ -30,12 +30,13 @@ export function LineEntry({ revision, units, onAdded }: { revision: number; unit
   }).data;
   const shown = text.trim() === "" ? undefined : read;
   // Completion works on the name: the words before the first figure or mark.
-  const name = /^\s*(?:\d+\s*[x×]?\s+)?([a-z' -]*)$/i.exec(text)?.[1]?.trim() ?? "";
+  const begun = /^\s*(?:\d+\s*[x×]?\s+)?([a-z' -]*)$/i.exec(text)?.[1] ?? "";
+  const name = begun.trim();
   const offered = useQuery({ queryKey: keys.kinds(name), queryFn: async () => unwrap(await api.GET("/api/kinds", { params: { query: { q: name } } })), enabled: name.length >= 2, staleTime: Infinity }).data;
   const offers = name.length >= 2 ? (offered ?? []).filter((k) => k.name !== name.toLowerCase()).slice(0, 5) : [];
 
   const complete = (kind: string) => {
-    setText(text.replace(/([a-z' -]*)$/i, kind + " "));
+    setText(text.slice(0, text.length - begun.length) + kind + " ");
     input.current?.focus();
   };
   const send = async () => {

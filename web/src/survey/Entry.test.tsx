@@ -1,46 +1,29 @@
 import { act, type ReactNode } from "react";
-import { createRoot } from "react-dom/client";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import type { Field } from "../api/client";
+import { press, show } from "../testing";
 import { Entry } from "./Entry";
 import { SurveyContext, type Draft, type Taken } from "./useSurvey";
 
-(globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
-
 const field = (path: string, text: string, assumed = false): Field => ({ path, label: path, text, shown: "", assumed, length: true, choices: [] });
 
-let box: HTMLDivElement | undefined;
-afterEach(() => box?.remove());
-
-function notes(children: ReactNode, enter: (path: string, text: string) => Promise<Taken>, drafts: Record<string, Draft> = {}) {
-  box = document.createElement("div");
-  document.body.append(box);
-  const root = createRoot(box);
+async function notes(children: ReactNode, enter: (path: string, text: string) => Promise<Taken>, drafts: Record<string, Draft> = {}) {
   const value = { area: "main", data: {} as never, drafts, enter, forget: () => undefined, aim: "", setAim: () => undefined };
-  act(() =>
-    root.render(
-      <SurveyContext.Provider value={value}>
-        <div data-book="yes">
-          {children}
-          <input data-add="yes" />
-        </div>
-      </SurveyContext.Provider>,
-    ),
+  const box = await show(
+    <SurveyContext.Provider value={value}>
+      <div data-book="yes">
+        {children}
+        <input data-add="yes" />
+      </div>
+    </SurveyContext.Provider>,
   );
-  return (path: string) => box?.querySelector<HTMLInputElement>(`input[data-path="${path}"]`) as HTMLInputElement;
-}
-
-async function press(input: HTMLInputElement, key: string) {
-  await act(async () => {
-    input.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
-    await Promise.resolve();
-  });
+  return { box, input: (path: string) => box.querySelector<HTMLInputElement>(`input[data-path="${path}"]`) as HTMLInputElement };
 }
 
 describe("an entry of the notes", () => {
   it("goes to the next number that is missing, past those that are there", async () => {
     const enter = vi.fn(() => Promise.resolve({ added: "" }));
-    const input = notes([<Entry key="a" field={field("a", "")} />, <Entry key="b" field={field("b", "900")} />, <Entry key="c" field={field("c", "2000", true)} />], enter);
+    const { input } = await notes([<Entry key="a" field={field("a", "")} />, <Entry key="b" field={field("b", "900")} />, <Entry key="c" field={field("c", "2000", true)} />], enter);
     act(() => input("a").focus());
     await press(input("a"), "Enter");
     expect(document.activeElement).toBe(input("c"));
@@ -48,16 +31,16 @@ describe("an entry of the notes", () => {
   });
   it("says with Enter that an assumed value is so, and then goes to the line that adds", async () => {
     const enter = vi.fn(() => Promise.resolve({ added: "" }));
-    const input = notes(<Entry field={field("h", "2000", true)} />, enter);
+    const { input } = await notes(<Entry field={field("h", "2000", true)} />, enter);
     act(() => input("h").focus());
     await press(input("h"), "Enter");
     expect(enter).toHaveBeenCalledWith("h", "2000");
     expect((document.activeElement as HTMLInputElement).dataset.add).toBe("yes");
   });
-  it("shows what was refused with the reason and keeps what was typed", () => {
-    const input = notes(<Entry field={field("w", "900")} />, () => Promise.resolve({ added: "" }), { w: { text: "9 m", why: "too wide" } });
+  it("shows what was refused with the reason and keeps what was typed", async () => {
+    const { box, input } = await notes(<Entry field={field("w", "900")} />, () => Promise.resolve({ added: "" }), { w: { text: "9 m", why: "too wide" } });
     expect(input("w").value).toBe("9 m");
     expect(input("w").getAttribute("aria-invalid")).toBe("true");
-    expect(box?.querySelector("[role=alert]")?.textContent).toBe("too wide");
+    expect(box.querySelector("[role=alert]")?.textContent).toBe("too wide");
   });
 });
