@@ -91,3 +91,12 @@ func TestNearestOnASegment(t *testing.T) {
 	assert.InDelta(t, 5, s.Distance(pt{X: 14, Y: 3}), 1e-9)
 	assert.InDelta(t, 5, geometry.Segment{A: pt{X: 1, Y: 1}, B: pt{X: 1, Y: 1}}.Distance(pt{X: 4, Y: 5}), 1e-9, "a segment without length is a point")
 }
+
+func TestAnOutlineThatCrossesItselfIsFound(t *testing.T) {
+	bow := geometry.Polygon{{X: 0, Y: 0}, {X: 1000, Y: 1000}, {X: 1000, Y: 0}, {X: 0, Y: 1000}}
+	i, j, found := bow.Crossing()
+	assert.True(t, found)
+	assert.Equal(t, []int{0, 2}, []int{i, j})
+	_, _, found = geometry.Rectangle(0, 0, 1000, 500, 30).Crossing()
+	assert.False(t, found)
+}
