@@ -5,6 +5,7 @@ import (
 	"strconv"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
@@ -314,9 +315,13 @@ func (n *notes) choose(path, word string) {
 		eval[bool](n.page, box+`.querySelector('[role=combobox]').focus()||true`)
 		n.key(kb.Enter)
 		n.wait(item("document", "[role=option]"))
-		eval[bool](n.page, `(() => { const o = `+item("document", "[role=option]")+`; o.focus(); return true })()`)
-		n.key(kb.Enter)
+		// As an event: a second half of the key would open the list again.
+		eval[bool](n.page, `(() => { const o = `+item("document", "[role=option]")+`; o.focus(); o.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true })); return true })()`)
 		n.wait(fmt.Sprintf(`%s.querySelector('[role=combobox]')?.textContent === %q`, box, word))
+		for tries := 0; tries < 10 && eval[bool](n.page, `document.querySelector('[role=listbox]') !== null`); tries++ {
+			n.key(kb.Escape)
+			time.Sleep(200 * time.Millisecond)
+		}
 		return
 	}
 	if eval[bool](n.page, item(box, "button")+`.dataset.state === 'on'`) {
@@ -348,7 +353,14 @@ func mmText(l length.Length) string { return strconv.FormatFloat(l.MM(), 'f', -1
 // add a feature by its letter and wait for its first number.
 func (n *notes) add(letter, path string) {
 	n.t.Helper()
-	eval[bool](n.page, `(document.querySelector('input[data-add]').focus(), true)`)
+	// A list that closes takes the cursor back a moment later: it must have come to rest.
+	for range 20 {
+		eval[bool](n.page, `(document.querySelector('input[data-add]').focus(), true)`)
+		time.Sleep(250 * time.Millisecond)
+		if eval[bool](n.page, `document.activeElement?.dataset?.add === 'yes'`) {
+			break
+		}
+	}
 	n.key(letter)
 	n.at(path + "/x")
 }
