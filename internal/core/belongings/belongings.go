@@ -23,13 +23,7 @@ func (e *FieldError) Error() string { return e.Reason }
 
 // Context for reading a line in a shop.
 func Context(s *shop.Shop) line.Context {
-	c := line.Context{Units: s.Settings.Units, Stations: s.Stations}
-	for i := range s.Items {
-		if f := s.Items[i].Family; f != "" && !slices.Contains(c.Families, f) {
-			c.Families = append(c.Families, f)
-		}
-	}
-	return c
+	return line.Context{Units: s.Settings.Units, Stations: s.Stations}
 }
 
 // Add puts the thing of a line on the list and gives its id.

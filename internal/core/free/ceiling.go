@@ -1,6 +1,7 @@
 package free
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -265,7 +266,7 @@ func (f *finder) ceiling() Ceiling {
 			out.Zones = append(out.Zones, z)
 		}
 	}
-	slices.SortStableFunc(out.Zones, func(a, b Zone) int { return compare(b.Volume, a.Volume) })
+	slices.SortStableFunc(out.Zones, func(a, b Zone) int { return cmp.Compare(b.Volume, a.Volume) })
 	out.Zones = out.Zones[:min(len(out.Zones), maxZones)]
 	return out
 }

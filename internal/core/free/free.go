@@ -9,6 +9,7 @@
 package free
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -133,7 +134,7 @@ func Of(m *access.Map) *Result {
 	if r.Totals.Floor > 0 {
 		r.Totals.Ratio = r.Totals.Wall / r.Totals.Floor
 	}
-	slices.SortStableFunc(r.Dead, func(a, b Dead) int { return -compare(a.Volume, b.Volume) })
+	slices.SortStableFunc(r.Dead, func(a, b Dead) int { return -cmp.Compare(a.Volume, b.Volume) })
 	return r
 }
 
@@ -146,16 +147,6 @@ func (f *finder) walls() []*wallGrid {
 	}
 	wait.Wait()
 	return out
-}
-
-func compare(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
 }
 
 // box is something in the room: a convex footprint from one height to another.

@@ -1,6 +1,7 @@
 package free
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -238,7 +239,7 @@ func (g *wallGrid) strip(seen []before, x0, x1 float64) []before {
 			out = append(out, before{near: near, far: far, box: b.box})
 		}
 	}
-	slices.SortFunc(out, func(a, b before) int { return compare(a.near, b.near) })
+	slices.SortFunc(out, func(a, b before) int { return cmp.Compare(a.near, b.near) })
 	return out
 }
 
@@ -403,7 +404,7 @@ func (g *wallGrid) regions() {
 			g.out.Regions = append(g.out.Regions, g.region(s))
 		}
 	}
-	slices.SortStableFunc(g.out.Regions, func(a, b Region) int { return compare(b.Area*weight(b.Depth), a.Area*weight(a.Depth)) })
+	slices.SortStableFunc(g.out.Regions, func(a, b Region) int { return cmp.Compare(b.Area*weight(b.Depth), a.Area*weight(a.Depth)) })
 	g.out.Regions = distinct(g.out.Regions)
 }
 

@@ -38,7 +38,6 @@ type Chip struct {
 type Context struct {
 	Units    length.System
 	Stations []shop.Station
-	Families []string
 }
 
 // Parsed line. The item has no id yet.
@@ -62,7 +61,6 @@ type reader struct {
 	out   *Parsed
 	dims  []length.Length
 	one   *length.Length // a length by itself
-	oneAt [2]int
 	count int
 	kg    *weight.Weight
 	uses  float64
@@ -479,8 +477,6 @@ func (r *reader) words(volume string) {
 		case low == "wished":
 			r.out.Item.Status = "wished"
 			r.take(w.from, w.to, "word", "not owned yet", true)
-		case low == "and" || low == "the" || low == "a" || low == "of" || low == "with" || low == "&":
-			name = append(name, w)
 		default:
 			name = append(name, w)
 		}
@@ -532,7 +528,7 @@ func (r *reader) part(w word, list []word, match kinds.Match, ok bool) string {
 		l, err := length.Parse(text, r.ctx.Units)
 		switch {
 		case err == nil && l > 0 && l <= 20*length.Metre && ok && (match.Kind.Series != nil || match.Kind.Length) && r.one == nil && len(r.dims) == 0:
-			r.one, r.oneAt = &l, [2]int{w.from, to}
+			r.one = &l
 			r.take(w.from, to, "size", "", true)
 			return r.style().Format(l)
 		case withUnit || to != w.to:
