@@ -92,9 +92,9 @@ func match(q, w string) (float64, bool) {
 		return 0, false
 	}
 	// A word still being typed is held against the beginning of the other.
-	d := distance([]rune(q), []rune(w), allowed)
+	d := Distance([]rune(q), []rune(w), allowed)
 	if r := []rune(w); len(r) > len([]rune(q)) {
-		d = min(d, distance([]rune(q), r[:len([]rune(q))], allowed))
+		d = min(d, Distance([]rune(q), r[:len([]rune(q))], allowed))
 	}
 	if d > allowed {
 		return 0, false
@@ -113,9 +113,9 @@ func slips(letters int) int {
 	}
 }
 
-// distance counts insertions, deletions, replacements and swaps of neighbours;
+// Distance counts insertions, deletions, replacements and swaps of neighbours;
 // anything over limit may come out as limit+1.
-func distance(a, b []rune, limit int) int {
+func Distance(a, b []rune, limit int) int {
 	if d := len(a) - len(b); d > limit || -d > limit {
 		return limit + 1
 	}

@@ -12,6 +12,8 @@ import (
 	"strings"
 	"sync"
 	"unicode"
+
+	"hobrak/internal/core/find"
 )
 
 // Kind of thing, with its usual figures.
@@ -242,7 +244,7 @@ func slip(run []string) (Kind, bool) {
 				sum = math.MaxInt
 				break
 			}
-			d := distance(w, known, allowed)
+			d := find.Distance([]rune(w), []rune(known), allowed)
 			if d > allowed {
 				sum = math.MaxInt
 				break
@@ -275,31 +277,3 @@ var byCount = sync.OnceValue(func() map[int][]candidate {
 	}
 	return out
 })
-
-// distance in letters (Damerau 1964, neighbours swapped count one); more than
-// most when the lengths alone say so.
-func distance(a, b string, most int) int {
-	x, y := []rune(a), []rune(b)
-	if d := len(x) - len(y); d > most || -d > most {
-		return most + 1
-	}
-	prev2, prev, row := make([]int, len(y)+1), make([]int, len(y)+1), make([]int, len(y)+1)
-	for j := range prev {
-		prev[j] = j
-	}
-	for i := 1; i <= len(x); i++ {
-		row[0] = i
-		for j := 1; j <= len(y); j++ {
-			cost := 1
-			if x[i-1] == y[j-1] {
-				cost = 0
-			}
-			row[j] = min(prev[j]+1, row[j-1]+1, prev[j-1]+cost)
-			if i > 1 && j > 1 && x[i-1] == y[j-2] && x[i-2] == y[j-1] {
-				row[j] = min(row[j], prev2[j-2]+1)
-			}
-		}
-		prev2, prev, row = prev, row, prev2
-	}
-	return prev[len(y)]
-}
