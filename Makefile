@@ -51,6 +51,9 @@ fuzz:
 	$(GO) test ./internal/core/weight -run '^$$' -fuzz FuzzParse -fuzztime 20s
 	$(GO) test ./internal/core/line -run '^$$' -fuzz FuzzParse -fuzztime 20s -fuzzminimizetime 1s
 	$(GO) test ./internal/core/survey -run '^$$' -fuzz FuzzEnter -fuzztime 20s -fuzzminimizetime 1s
+	$(GO) test ./internal/core/table -run '^$$' -fuzz FuzzRead -fuzztime 20s -fuzzminimizetime 1s
+	$(GO) test ./internal/exchange -run '^$$' -fuzz FuzzReadTable -fuzztime 20s -fuzzminimizetime 1s
+	$(GO) test ./internal/exchange -run '^$$' -fuzz FuzzReadZip -fuzztime 10s -fuzzminimizetime 1s
 	$(GO) test ./internal/core/shop -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 1s
 
 clean:

@@ -206,6 +206,38 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	return out
 }
 
+// Settle puts all pieces of an item without a home at the cheapest free spot of
+// a place, and keeps them there for the questions that follow. AsItIs must have
+// been called.
+func (e *Engine) Settle(item int, place string) Answer {
+	k := e.ways.PlaceNumber(place)
+	out := Answer{Home: shop.Home{Item: e.shop.Items[item].ID, Place: place}}
+	n := e.shop.Items[item].Number()
+	for i := range e.fits[item] {
+		o := &e.fits[item][i]
+		if o.place != k {
+			continue
+		}
+		if over, what := e.overloaded(item, n, k); over > 0 {
+			out.Why = fmt.Sprintf("%s would carry %s too much", what, over)
+			return out
+		}
+		s, cost, _, ok := e.best(item, n, o, nil)
+		if !ok {
+			out.Why = "no spot is free there"
+			return out
+		}
+		e.parcels = append(e.parcels, parcel{item: item, n: n, place: none})
+		e.put(len(e.parcels)-1, k, s, cost)
+		out.Allowed, out.Here, out.Home = true, cost, e.home(item, n, k, s)
+		return out
+	}
+	if out.Why = barred(&e.shop.Places[k], &e.shop.Items[item], n, e.spaces[k]); out.Why == "" {
+		out.Why = "it cannot be there"
+	}
+	return out
+}
+
 // nearest free spot to a wished one; in a field only a near one.
 func (e *Engine) nearest(p *shop.Place, t pack.Thing, wish pack.Spot, place int) (pack.Spot, bool) {
 	best, found := pack.Spot{}, false

@@ -642,6 +642,18 @@ func (r *reader) say(which func(*Chip) bool, says string) {
 	}
 }
 
+// Sides says in which order typed lengths go onto width (0), height (1) and
+// depth (2), and gives them in that order: the longest onto the longest side and
+// so on where the usual size in mm is known, else as typed.
+func Sides(lengths []length.Length, usual [3]float64, known bool) (order []int, typed []length.Length) {
+	order, typed = []int{0, 1, 2}, slices.Clone(lengths)
+	if known {
+		sort.SliceStable(order, func(i, j int) bool { return usual[order[i]] > usual[order[j]] })
+		slices.SortFunc(typed, func(a, b length.Length) int { return int(b - a) })
+	}
+	return order, typed
+}
+
 // size puts what was typed onto the sides of the thing: for a kind that is
 // known the longest onto its longest side and so on, else width, height, depth
 // as typed. Sides not typed are the usual ones, assumed.
@@ -649,14 +661,7 @@ func (r *reader) size(usual [3]float64, known bool) {
 	it := &r.out.Item
 	side := []*length.Length{&it.W, &it.H, &it.D}
 	names := []string{"w", "h", "d"}
-	order := []int{0, 1, 2}
-	if known {
-		sort.SliceStable(order, func(i, j int) bool { return usual[order[i]] > usual[order[j]] })
-	}
-	typed := slices.Clone(r.dims)
-	if known {
-		slices.SortFunc(typed, func(a, b length.Length) int { return int(b - a) })
-	}
+	order, typed := Sides(r.dims, usual, known)
 	for n, i := range order {
 		if n < len(typed) {
 			*side[i] = typed[n]

@@ -300,6 +300,7 @@ type Item struct {
 	GoesTo      string         `json:"goes_to,omitempty" doc:"where it is to go"`
 	Review      string         `json:"review,omitempty" doc:"date of decision, as 2027-05-31"`
 	Twins       int            `json:"twins,omitempty" min:"0" max:"50" doc:"how many are wanted at different places"`
+	Photos      []string       `json:"photos,omitempty" doc:"names of its photos in the folder photos of a zip, best first"`
 	Notes       string         `json:"notes,omitempty" doc:"free text"`
 }
 

@@ -1,0 +1,71 @@
+package table
+
+import (
+	"fmt"
+
+	"hobrak/internal/core/fit"
+	"hobrak/internal/core/shop"
+)
+
+// Apply puts the good rows of a reading into the shop it was read for. Where a
+// row names a place without a spot, a free one is looked for; what found none is
+// said and stays without a home.
+func Apply(s *shop.Shop, reading *Reading) (notes []string, err error) {
+	moved := map[string]bool{}
+	var homes, wishes []shop.Home
+	for i := range reading.Rows {
+		row := &reading.Rows[i]
+		switch row.Does {
+		case "new":
+			s.Items = append(s.Items, row.item)
+		case "change":
+			s.Items[row.index] = row.item
+		default:
+			continue
+		}
+		if row.index >= 0 && !row.moved {
+			continue
+		}
+		moved[row.item.ID] = true
+		for _, h := range row.homes {
+			wish := h.Item == "?"
+			h.Item = row.item.ID
+			if wish {
+				wishes = append(wishes, h)
+			} else {
+				homes = append(homes, h)
+			}
+		}
+	}
+	kept := s.Homes[:0:0]
+	for _, h := range s.Homes {
+		if !moved[h.Item] {
+			kept = append(kept, h)
+		}
+	}
+	s.Homes = append(kept, homes...)
+	if len(wishes) == 0 {
+		return nil, nil
+	}
+	e, err := fit.New(s)
+	if err != nil {
+		return nil, err
+	}
+	e.AsItIs()
+	number := map[string]int{}
+	for i := range s.Items {
+		number[s.Items[i].ID] = i
+	}
+	var settled []shop.Home
+	for _, h := range wishes {
+		i := number[h.Item]
+		a := e.Settle(i, h.Place)
+		if !a.Allowed {
+			notes = append(notes, fmt.Sprintf("%s has no home: %s: %s", s.Items[i].Name, h.Place, a.Why))
+			continue
+		}
+		settled = append(settled, a.Home)
+	}
+	s.Homes = append(s.Homes, settled...)
+	return notes, nil
+}
