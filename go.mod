@@ -4,6 +4,7 @@ go 1.26.8
 
 require (
 	codeberg.org/go-pdf/fpdf v0.12.0
+	github.com/bep/imagemeta v1.0.1
 	github.com/chromedp/cdproto v0.159.0
 	github.com/chromedp/chromedp v0.23.0
 	github.com/danielgtaylor/huma/v2 v2.37.2
@@ -14,6 +15,7 @@ require (
 	github.com/spf13/cobra v1.10.2
 	github.com/stretchr/testify v1.12.1
 	github.com/xuri/excelize/v2 v2.11.1
+	golang.org/x/image v0.47.0
 	golang.org/x/text v0.44.0
 	gonum.org/v1/gonum v0.17.0
 	modernc.org/sqlite v1.62.0
@@ -64,7 +66,6 @@ require (
 	golang.org/x/arch v0.24.0 // indirect
 	golang.org/x/crypto v0.58.0 // indirect
 	golang.org/x/exp/typeparams v0.0.0-20231108232855-2478ac86f678 // indirect
-	golang.org/x/image v0.47.0 // indirect
 	golang.org/x/mod v0.42.0 // indirect
 	golang.org/x/net v0.62.0 // indirect
 	golang.org/x/sync v0.25.0 // indirect
