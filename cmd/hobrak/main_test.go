@@ -198,6 +198,62 @@ func served(t testing.TB, args ...string) (*exec.Cmd, string, time.Duration) {
 	return c, url, time.Since(started)
 }
 
+func TestAListGoesOutAndComesInOnTheCommandLine(t *testing.T) {
+	dir := t.TempDir()
+	db := filepath.Join(dir, "s.db")
+	require.Equal(t, 0, hobrak(t, "import", "--db", db, "--shop", file(t, "s.json", demo.Slipway)).code)
+	for _, ending := range []string{"csv", "xlsx"} {
+		list := filepath.Join(dir, "list."+ending)
+		require.Equal(t, 0, hobrak(t, "export", "--db", db, "--out", list).code)
+		// Into the shop it came from nothing is new; into one with the same room and an empty list all of it is.
+		r := hobrak(t, "import", "--db", db, "--list", list)
+		require.Equal(t, 0, r.code, r.err)
+		assert.Contains(t, r.err, "0 new, 0 changed,")
+		s, err := shop.Read(demo.Slipway)
+		require.NoError(t, err)
+		want := s.Items
+		s.Items, s.Homes = nil, nil
+		empty := filepath.Join(dir, ending+".db")
+		require.Equal(t, 0, hobrak(t, "import", "--db", empty, "--shop", file(t, "e.json", shop.Write(s))).code)
+		r = hobrak(t, "import", "--db", empty, "--list", list)
+		require.Equal(t, 0, r.code, r.err)
+		out := filepath.Join(dir, ending+".json")
+		require.Equal(t, 0, hobrak(t, "export", "--db", empty, "--out", out).code)
+		data, err := os.ReadFile(out)
+		require.NoError(t, err)
+		got, err := shop.Read(data)
+		require.NoError(t, err)
+		assert.Equal(t, want, got.Items)
+	}
+	bad := file(t, "bad.csv", []byte("Thing;Width;Used at\nAwl;20;bench\nLamp;wide;porch\nMat;400;porch\n"))
+	r := hobrak(t, "import", "--db", db, "--list", bad)
+	assert.Equal(t, 2, r.code)
+	assert.Contains(t, r.err, "row 3, column B")
+	assert.Contains(t, r.err, "none was brought in")
+	r = hobrak(t, "import", "--db", db, "--list", bad, "--good-rows", "--make-stations")
+	assert.Equal(t, 0, r.code, r.err)
+	assert.Contains(t, r.err, "station porch made")
+	assert.Contains(t, r.err, "2 new, 0 changed, 0 as they were, 1 left out")
+	assert.Equal(t, 2, hobrak(t, "import", "--db", db).code, "nothing to import")
+	assert.Equal(t, 2, hobrak(t, "export", "--db", db, "--out", filepath.Join(dir, "list.doc")).code)
+}
+
+func TestAShopTravelsAsAZip(t *testing.T) {
+	dir := t.TempDir()
+	db, zip := filepath.Join(dir, "s.db"), filepath.Join(dir, "s.zip")
+	require.Equal(t, 0, hobrak(t, "import", "--db", db, "--shop", file(t, "s.json", demo.Pantry)).code)
+	require.Equal(t, 0, hobrak(t, "export", "--db", db, "--out", zip).code)
+	again, out := filepath.Join(dir, "again.db"), filepath.Join(dir, "again.json")
+	require.Equal(t, 0, hobrak(t, "import", "--db", again, "--shop", zip).code)
+	require.Equal(t, 0, hobrak(t, "export", "--db", again, "--out", out).code)
+	data, err := os.ReadFile(out)
+	require.NoError(t, err)
+	s, err := shop.Read(demo.Pantry)
+	require.NoError(t, err)
+	assert.Equal(t, shop.Write(s), data)
+	assert.Equal(t, 2, hobrak(t, "import", "--db", again, "--shop", file(t, "no.zip", []byte("PK"))).code)
+}
+
 func TestKillingTheServerLosesNothingItAcknowledged(t *testing.T) {
 	db := filepath.Join(t.TempDir(), "shop.db")
 	require.Equal(t, 0, hobrak(t, "import", "--db", db, "--shop", file(t, "s.json", demo.Slipway)).code)

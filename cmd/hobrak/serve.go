@@ -107,7 +107,7 @@ func serve(c *cobra.Command, db, listen string, first []byte) error {
 	if err != nil {
 		return &exit{code: exitInternal, err: err}
 	}
-	srv := api.New(st, log, files, api.WithMeter(meter))
+	srv := api.New(st, log, files, api.WithMeter(meter), api.WithScale(device.NewSimulatedScale(uint64(time.Now().UnixNano()))))
 	defer srv.Close()
 	l, err := net.Listen("tcp", listen)
 	if err != nil {
@@ -163,54 +163,6 @@ func opened(c *cobra.Command, db string, first *shop.Shop) (*store.Store, error)
 		return nil, &exit{code: exitInput, err: err}
 	}
 	return st, nil
-}
-
-func importCommand() *cobra.Command {
-	var db, in string
-	c := &cobra.Command{
-		Use:   "import --shop FILE",
-		Short: "Put a shop file into the database; undo brings the old shop back",
-		Args:  cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error {
-			s, err := readShop(in)
-			if err != nil {
-				return err
-			}
-			st, err := opened(c, db, s)
-			if err != nil {
-				return err
-			}
-			defer st.Close()
-			_, revision := st.Shop()
-			_, err = st.Change(c.Context(), revision, "command line", "import "+s.Settings.Name, func(x *shop.Shop) error { *x = *s; return nil })
-			if err != nil && !errors.Is(err, store.ErrNothing) {
-				return &exit{code: exitInternal, err: err}
-			}
-			fmt.Fprintf(c.ErrOrStderr(), "%s is in %s\n", s.Settings.Name, st.Path())
-			return nil
-		},
-	}
-	c.Flags().StringVar(&db, "db", "", "database file (default: in your data directory)")
-	c.Flags().StringVar(&in, "shop", "", "shop file to read")
-	required(c, "shop")
-	return c
-}
-
-func exportCommand() *cobra.Command {
-	var drawing, area string
-	c := outCommand("export", "Write the shop in the database to a shop file, or its survey sheet to a PDF or SVG", func(_ context.Context, st *store.Store, out string) error {
-		s, _ := st.Shop()
-		switch drawing {
-		case "":
-			return writeFile(out, func(w io.Writer) error { _, err := w.Write(shop.Write(s)); return err })
-		case "survey":
-			return surveySheet(s, area, out)
-		}
-		return fmt.Errorf("--sheet %q should be survey", drawing)
-	})
-	c.Flags().StringVar(&drawing, "sheet", "", "draw this instead: survey, with every wall to scale and empty boxes for what is not measured")
-	c.Flags().StringVar(&area, "area", "", "area to draw; the main one when left out")
-	return c
 }
 
 // surveySheet draws the survey sheet of an area; the ending of the file says in which form.

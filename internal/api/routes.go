@@ -133,6 +133,10 @@ func (s *Server) routes() {
 	s.surveying()
 	s.measuring()
 	s.belongings()
+	s.advice()
+	s.tables()
+	s.photos()
+	s.weighing()
 }
 
 func revised(r store.Revision, err error) (*body[store.Revision], error) {

@@ -50,6 +50,9 @@ type Server struct {
 	life context.Context
 
 	meter device.Meter // nil when there is none
+	scale device.Scale // the same
+
+	opening sync.Mutex // one photo is opened at a time: each may take much memory
 }
 
 // Option of a server.
@@ -57,6 +60,9 @@ type Option func(*Server)
 
 // WithMeter lets the interface press a distance meter that is not a keyboard.
 func WithMeter(m device.Meter) Option { return func(s *Server) { s.meter = m } }
+
+// WithScale lets the interface read a scale that is not a keyboard.
+func WithScale(sc device.Scale) Option { return func(s *Server) { s.scale = sc } }
 
 // view is a revision of the shop made ready for questions. Its engine is used
 // under its lock.
@@ -111,7 +117,7 @@ func schemaName(t reflect.Type, hint string) string {
 		t = t.Elem()
 	}
 	switch pkg := path.Base(t.PkgPath()); pkg {
-	case "free", "survey", "passage":
+	case "free", "survey", "passage", "table":
 		return strings.ToUpper(pkg[:1]) + pkg[1:] + name
 	}
 	return name

@@ -279,7 +279,7 @@ func (s *Server) papers() {
 		})
 }
 
-// MeterState says whether there is a meter to press.
+// MeterState says whether there is a meter to press, or a scale to read.
 type MeterState struct {
 	There     bool   `json:"there"`
 	Name      string `json:"name"`

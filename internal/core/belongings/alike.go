@@ -35,6 +35,7 @@ var idle = []string{"old", "second", "spare", "other", "another", "new", "my", "
 // Things of which more than one are said to be wanted (twins) are left out.
 func Duplicates(s *shop.Shop) []Alike {
 	byKey := map[string][]int{}
+	alikeTo := map[string][]string{} // keys by kind and first letter: slips are looked for among those
 	var order []string
 	for i := range s.Items {
 		it := &s.Items[i]
@@ -42,17 +43,22 @@ func Duplicates(s *shop.Shop) []Alike {
 			continue
 		}
 		key := sameName(it.Name)
-		if len([]rune(key)) >= 6 {
-			// A slip in the name is still the same name.
-			for _, k := range order {
-				if k != key && it.Kind == s.Items[byKey[k][0]].Kind && find.Distance([]rune(key), []rune(k), 1) <= 1 && digits(k) == digits(key) {
-					key = k
-					break
+		if _, seen := byKey[key]; !seen {
+			shelf := it.Kind + " " + string([]rune(key + " ")[:1])
+			was := key
+			if len([]rune(key)) >= 6 {
+				// A slip in the name is still the same name.
+				for _, k := range alikeTo[shelf] {
+					if digits(k) == digits(key) && find.Distance([]rune(key), []rune(k), 1) <= 1 {
+						key = k
+						break
+					}
 				}
 			}
-		}
-		if _, seen := byKey[key]; !seen {
-			order = append(order, key)
+			if key == was {
+				order = append(order, key)
+				alikeTo[shelf] = append(alikeTo[shelf], key)
+			}
 		}
 		byKey[key] = append(byKey[key], i)
 	}

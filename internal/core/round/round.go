@@ -28,8 +28,10 @@ type Round struct {
 	Places   []Place   `json:"places" nullable:"false"`
 	Things   []Thing   `json:"things" nullable:"false" doc:"what stands on the floor"`
 	Items    []Item    `json:"items" nullable:"false"`
+	Wished   []Item    `json:"wished" nullable:"false" doc:"things that are not owned yet and need no home"`
 	Plan     Plan      `json:"plan"`
 	Totals   Totals    `json:"totals"`
+	OneOut   bool      `json:"one_out" doc:"ask what leaves whenever something comes in"`
 }
 
 // Figure is the person the reach is worked out for.
@@ -160,6 +162,10 @@ type Item struct {
 	Order   int      `json:"order" doc:"1 to 4, 0 without a home"`
 	Seconds float64  `json:"seconds" doc:"a week"`
 	Out     bool     `json:"out" doc:"lent or out: only its outline stays"`
+	Photos  []string `json:"photos" nullable:"false" doc:"names of its photos"`
+	Status  string   `json:"status" doc:"wished, limbo, or empty when owned"`
+	Keep    bool     `json:"keep" doc:"never suggested for leaving"`
+	Notes   string   `json:"notes"`
 }
 
 // Plan is the floor seen from above: the key to the round.
@@ -223,7 +229,7 @@ const reachRunWidth = 1.0
 
 // Of lays out a shop. The engine must hold the shop as it is (fit.Engine.AsItIs).
 func Of(s *shop.Shop, e *fit.Engine) *Round {
-	d := &drawer{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: string(s.Settings.Units)},
+	d := &drawer{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: string(s.Settings.Units), OneOut: s.Settings.OneOut},
 		hosts: map[string]spot{}, places: map[string]int{}}
 	d.figure()
 	d.segments()
@@ -488,15 +494,17 @@ func lines(p *shop.Place, at spot) [][4]float64 {
 }
 
 func (d *drawer) items() {
-	d.r.Items = []Item{}
+	d.r.Items, d.r.Wished = []Item{}, []Item{}
 	for i := range d.s.Items {
 		it := &d.s.Items[i]
-		if !it.Needs() {
-			continue
-		}
 		o := Item{ID: it.ID, Name: it.Name, Kind: it.Kind, Glyph: kinds.Glyph(it.Kind), Family: it.Family, Count: it.Number(), W: it.W.MM(), H: it.H.MM(), D: it.D.MM(), KG: it.KG.KG(), Uses: it.UsesPerWeek,
 			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]string{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Segment: -1, Pieces: []Piece{},
-			Seconds: d.e.Seconds(i), Out: slices.Contains(it.Flags, "lent")}
+			Out: slices.Contains(it.Flags, "lent"), Photos: append([]string{}, it.Photos...), Status: it.Status, Keep: it.Keep, Notes: it.Notes}
+		if !it.Needs() {
+			d.r.Wished = append(d.r.Wished, o)
+			continue
+		}
+		o.Seconds = d.e.Seconds(i)
 		for _, h := range d.m.Index.Homes(it.ID) {
 			k := d.places[h.Place]
 			p, drawn := &d.s.Places[k], &d.r.Places[k]

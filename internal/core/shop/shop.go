@@ -48,6 +48,7 @@ type Settings struct {
 	Fixing          string             `json:"fixing,omitempty" enum:"anything|few-holes|none" doc:"what may be fixed to the building"`
 	Estimates       map[string]float64 `json:"estimates,omitempty" doc:"own values for the estimates of docs/rules, by name"`
 	Clear           *Clearances        `json:"clearances,omitempty" doc:"room to keep free round what is in the building; the usual values when left out"`
+	OneOut          bool               `json:"one_out,omitempty" doc:"ask what leaves whenever something comes in"`
 	Notes           string             `json:"notes,omitempty" doc:"free text"`
 }
 

@@ -391,6 +391,9 @@ func (v validator) places() {
 	}
 }
 
+// photoName keeps photos in their folder.
+var photoName = regexp.MustCompile(`^[A-Za-z0-9_-][A-Za-z0-9._-]{0,99}$`)
+
 func (v validator) items() {
 	for i := range v.s.Items {
 		it := &v.s.Items[i]
@@ -398,6 +401,11 @@ func (v validator) items() {
 		for k, id := range it.UsedAt {
 			if v.ix.Station(id) == nil {
 				v.f.add(fmt.Sprintf("%s.used_at[%d]", path, k), "there is no station %q", id)
+			}
+		}
+		for k, name := range it.Photos {
+			if !photoName.MatchString(name) {
+				v.f.add(fmt.Sprintf("%s.photos[%d]", path, k), "%q is no name of a photo; it is made of letters, digits, dots, - and _, as bench.jpg", name)
 			}
 		}
 		if it.Review != "" {

@@ -308,6 +308,7 @@ func (r *reader) fields(row *Row, said map[string]string) {
 			why = r.assumed(row, text)
 		case "photos":
 			row.item.Photos = pieces(text)
+			why = r.itemIsGood(row)
 		case "home":
 			if row.homes, why = readHomes(r.shop, text); why == "" {
 				row.moved, why = true, r.homesFit(row)
@@ -332,9 +333,15 @@ func (r *reader) fields(row *Row, said map[string]string) {
 }
 
 // homesFit tells what the shop would say about the homes of a row.
-func (r *reader) homesFit(row *Row) string {
+func (r *reader) homesFit(row *Row) string { return r.judged(row, slices.Clone(row.homes)) }
+
+// itemIsGood tells what the shop would say about the thing of a row.
+func (r *reader) itemIsGood(row *Row) string { return r.judged(row, nil) }
+
+// judged is what the shop says is wrong with the thing of a row and homes of it.
+func (r *reader) judged(row *Row, homes []shop.Home) string {
 	alone := *r.shop
-	alone.Items, alone.Homes = []shop.Item{row.item}, slices.Clone(row.homes)
+	alone.Items, alone.Homes = []shop.Item{row.item}, homes
 	for i := range alone.Homes {
 		alone.Homes[i].Item = row.item.ID
 	}

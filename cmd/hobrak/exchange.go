@@ -1,0 +1,198 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"hobrak/internal/core/belongings"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/table"
+	"hobrak/internal/exchange"
+	"hobrak/internal/photo"
+	"hobrak/internal/store"
+)
+
+func importCommand() *cobra.Command {
+	var db, in, list, sheet string
+	var good, stations bool
+	c := &cobra.Command{
+		Use:   "import (--shop FILE | --list FILE)",
+		Short: "Put a shop file, a zip with photos or a table of belongings into the database; undo brings the old shop back",
+		Long: `Put a shop into the database in place of the one that is there (--shop: a shop
+file, or a zip of one with its photos), or bring a list of belongings into the
+shop that is there (--list: CSV or xlsx; columns are recognised by their headings
+and content). Undo takes either back.`,
+		Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			switch {
+			case (in == "") == (list == ""):
+				return &exit{code: exitInput, err: errors.New("give either --shop or --list")}
+			case list != "":
+				return importList(c, db, list, sheet, good, stations)
+			}
+			return importShop(c, db, in)
+		},
+	}
+	c.Flags().StringVar(&db, "db", "", "database file (default: in your data directory)")
+	c.Flags().StringVar(&in, "shop", "", "shop file (.json) or shop with photos (.zip) to read")
+	c.Flags().StringVar(&list, "list", "", "table of belongings (.csv, .tsv, .xlsx) to read")
+	c.Flags().StringVar(&sheet, "sheet", "", "sheet of a workbook; the first that holds something when left out")
+	c.Flags().BoolVar(&good, "good-rows", false, "leave out rows that are not good instead of bringing in none")
+	c.Flags().BoolVar(&stations, "make-stations", false, "make the stations that are named and not there")
+	return c
+}
+
+func importShop(c *cobra.Command, db, in string) error {
+	var s *shop.Shop
+	var photos []exchange.Photo
+	var err error
+	if exchange.IsZip(in) {
+		s, err = readZip(in, func(p exchange.Photo) error { photos = append(photos, p); return nil })
+	} else {
+		s, err = readShop(in)
+	}
+	if err != nil {
+		return err
+	}
+	st, err := opened(c, db, s)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	for _, p := range photos {
+		kept, err := photo.Again(p.Name, p.Data)
+		if err != nil {
+			return &exit{code: exitInput, err: fmt.Errorf("%s: photos/%s: %w", in, p.Name, err)}
+		}
+		if err := st.KeepPhoto(c.Context(), kept); err != nil {
+			return &exit{code: exitInternal, err: err}
+		}
+	}
+	_, revision := st.Shop()
+	_, err = st.Change(c.Context(), revision, commandLine, "import "+s.Settings.Name, func(x *shop.Shop) error { *x = *s; return nil })
+	if err != nil && !errors.Is(err, store.ErrNothing) {
+		return &exit{code: exitInternal, err: err}
+	}
+	fmt.Fprintf(c.ErrOrStderr(), "%s is in %s\n", s.Settings.Name, st.Path())
+	return nil
+}
+
+// commandLine stands for whoever changes a shop from there.
+const commandLine = "command line"
+
+func readZip(in string, keep func(exchange.Photo) error) (*shop.Shop, error) {
+	f, err := os.Open(in)
+	if err != nil {
+		return nil, &exit{code: exitInput, err: err}
+	}
+	defer f.Close()
+	info, err := f.Stat()
+	if err != nil {
+		return nil, &exit{code: exitInput, err: err}
+	}
+	s, err := exchange.ReadZip(f, info.Size(), keep)
+	if err != nil {
+		return nil, &exit{code: exitInput, err: fmt.Errorf("%s: %w", in, err)}
+	}
+	return s, nil
+}
+
+func importList(c *cobra.Command, db, list, sheet string, good, stations bool) error {
+	data, err := os.ReadFile(list)
+	if err != nil {
+		return &exit{code: exitInput, err: err}
+	}
+	t, err := exchange.ReadTable(data, list, sheet)
+	if err != nil {
+		return &exit{code: exitInput, err: err}
+	}
+	st, err := opened(c, db, nil)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	say := func(format string, args ...any) { fmt.Fprintf(c.ErrOrStderr(), format+"\n", args...) }
+	sh, revision := st.Shop()
+	g := table.Recognise(sh, t.Rows, t.Semicolons)
+	for i, u := range g.Columns {
+		if u.Field == "" {
+			say("column %s (%s): left out, not recognised", table.Letter(i), g.Headings[i])
+		}
+	}
+	_, err = st.Change(c.Context(), revision, commandLine, "import "+filepath.Base(list), func(sh *shop.Shop) error {
+		r, err := table.Read(sh, t.Rows, g.Mapping, nil)
+		if err != nil {
+			return err
+		}
+		if stations && len(r.Stations) > 0 {
+			for _, name := range r.Stations {
+				if _, err := belongings.NewStation(sh, name); err != nil {
+					return err
+				}
+				say("station %s made; it stands where the floor was free", name)
+			}
+			if r, err = table.Read(sh, t.Rows, g.Mapping, nil); err != nil {
+				return err
+			}
+		}
+		for _, row := range r.Rows {
+			for _, f := range row.Faults {
+				say("%s", f.Error())
+			}
+		}
+		if r.Faulty > 0 && !good {
+			return fmt.Errorf("%d rows are not good, so none was brought in; mend them, or leave them out with --good-rows", r.Faulty)
+		}
+		notes, err := table.Apply(sh, r)
+		for _, n := range notes {
+			say("%s", n)
+		}
+		say("%d new, %d changed, %d as they were, %d left out", r.New, r.Changed, r.Same, r.Faulty)
+		return err
+	})
+	if err != nil && !errors.Is(err, store.ErrNothing) {
+		return &exit{code: exitInput, err: fmt.Errorf("%s: %w", list, err)}
+	}
+	return nil
+}
+
+func exportCommand() *cobra.Command {
+	var drawing, area string
+	c := outCommand("export", "Write the shop to a shop file (.json), with its photos (.zip), its belongings as a table (.csv, .xlsx), or its survey sheet (.pdf, .svg)", func(ctx context.Context, st *store.Store, out string) error {
+		s, _ := st.Shop()
+		if drawing != "" {
+			if drawing != "survey" {
+				return fmt.Errorf("--sheet %q should be survey", drawing)
+			}
+			return surveySheet(s, area, out)
+		}
+		switch strings.ToLower(filepath.Ext(out)) {
+		case ".json":
+			return writeFile(out, func(w io.Writer) error { _, err := w.Write(shop.Write(s)); return err })
+		case ".zip":
+			return writeFile(out, func(w io.Writer) error {
+				return exchange.WriteZip(w, s, func(name string) ([]byte, error) { return st.Photo(ctx, name, false) })
+			})
+		case ".csv":
+			return writeFile(out, func(w io.Writer) error { return exchange.WriteCSV(w, table.Rows(s)) })
+		case ".xlsx":
+			var b bytes.Buffer
+			if err := exchange.WriteWorkbook(&b, "Belongings", table.Rows(s)); err != nil {
+				return err
+			}
+			return writeFile(out, func(w io.Writer) error { _, err := b.WriteTo(w); return err })
+		}
+		return fmt.Errorf("%s should end in .json, .zip, .csv or .xlsx", out)
+	})
+	c.Flags().StringVar(&drawing, "sheet", "", "draw this instead: survey, with every wall to scale and empty boxes for what is not measured")
+	c.Flags().StringVar(&area, "area", "", "area to draw; the main one when left out")
+	return c
+}

@@ -1,0 +1,44 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"hobrak/internal/core/length"
+)
+
+// weighing are the routes of the scale.
+func (s *Server) weighing() {
+	huma.Register(s.api, huma.Operation{OperationID: "scale", Method: http.MethodGet, Path: "/api/scale", Summary: "Is there a scale to read?"},
+		func(context.Context, *struct{}) (*body[MeterState], error) {
+			if s.scale == nil {
+				return &body[MeterState]{}, nil
+			}
+			return &body[MeterState]{MeterState{true, s.scale.Name(), s.scale.Simulated()}}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "weigh", Method: http.MethodPost, Path: "/api/items/{id}/weigh", Summary: "Read the scale with the item on it"},
+		func(_ context.Context, in *struct {
+			ID string `path:"id"`
+		}) (*body[struct {
+			Text string `json:"text"`
+		}], error) {
+			if s.scale == nil {
+				return nil, huma.Error404NotFound("there is no scale")
+			}
+			v, i, err := s.itemNow(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			text, err := s.scale.Weigh(&v.shop.Items[i], length.System(v.shop.Settings.Units))
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(err.Error())
+			}
+			out := &body[struct {
+				Text string `json:"text"`
+			}]{}
+			out.Body.Text = text
+			return out, nil
+		})
+}
