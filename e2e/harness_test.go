@@ -19,6 +19,7 @@ import (
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
 
 	"hobrak/internal/api"
@@ -148,6 +149,29 @@ func (p *page) button(text string) {
 	p.wait(find)
 	eval[bool](p, `(() => { document.querySelectorAll('[data-wanted]').forEach((b) => b.removeAttribute('data-wanted')); `+find+`.setAttribute('data-wanted', ''); return true })()`)
 	p.click("[data-wanted]")
+}
+
+// pick one of the words of a list that opens from a button, given as an expression.
+func (p *page) pick(button, word string) {
+	p.t.Helper()
+	p.wait(button)
+	option := fmt.Sprintf(`[...document.querySelectorAll('[role=option]')].find((b) => b.textContent.trim() === %q)`, word)
+	eval[bool](p, button+`.focus()||true`)
+	p.key(kb.Enter)
+	p.wait(option)
+	// As an event: a second half of the key would open the list again.
+	eval[bool](p, `(() => { const o = `+option+`; o.focus(); o.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true })); return true })()`)
+	p.wait(fmt.Sprintf(`%s?.textContent === %q`, button, word))
+	for tries := 0; tries < 10 && eval[bool](p, `document.querySelector('[role=listbox]') !== null`); tries++ {
+		p.key(kb.Escape)
+		time.Sleep(200 * time.Millisecond)
+	}
+}
+
+// choose a word of the list with a label.
+func (p *page) choose(label, word string) {
+	p.t.Helper()
+	p.pick(fmt.Sprintf(`document.querySelector('[role=combobox][aria-label=%q]')`, label), word)
 }
 
 // mouse moves, presses or releases.

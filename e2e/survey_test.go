@@ -312,16 +312,7 @@ func (n *notes) choose(path, word string) {
 	}
 	n.wait(box)
 	if eval[bool](n.page, box+`.querySelector('[role=combobox]') !== null`) {
-		eval[bool](n.page, box+`.querySelector('[role=combobox]').focus()||true`)
-		n.key(kb.Enter)
-		n.wait(item("document", "[role=option]"))
-		// As an event: a second half of the key would open the list again.
-		eval[bool](n.page, `(() => { const o = `+item("document", "[role=option]")+`; o.focus(); o.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true })); return true })()`)
-		n.wait(fmt.Sprintf(`%s.querySelector('[role=combobox]')?.textContent === %q`, box, word))
-		for tries := 0; tries < 10 && eval[bool](n.page, `document.querySelector('[role=listbox]') !== null`); tries++ {
-			n.key(kb.Escape)
-			time.Sleep(200 * time.Millisecond)
-		}
+		n.pick(box+`.querySelector('[role=combobox]')`, word)
 		return
 	}
 	if eval[bool](n.page, item(box, "button")+`.dataset.state === 'on'`) {

@@ -100,6 +100,7 @@ type Found struct {
 	Address string `json:"address" doc:"where it lives; empty without a home"`
 	Where   string `json:"where" doc:"the address in words"`
 	Sure    bool   `json:"sure" doc:"false when a slip was forgiven"`
+	Photo   string `json:"photo" doc:"name of its first photo; empty without one"`
 }
 
 func (s *Server) routes() {

@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"hobrak/internal/core/find"
+	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
 )
@@ -11,9 +12,21 @@ import (
 // entries lists everything that can be found.
 func entries(s *shop.Shop, r *round.Round) []find.Entry {
 	var out []find.Entry
+	project := map[string]string{}
+	for i := range s.Items {
+		project[s.Items[i].ID] = s.Items[i].PromisedTo
+	}
 	for i := range r.Items {
 		it := &r.Items[i]
-		out = append(out, find.Entry{ID: it.ID, Kind: "item", Texts: []find.Text{{Words: it.Name, Weight: 1}, {Words: it.Family, Weight: .7}, {Words: it.Kind, Weight: .65}, {Words: it.Place, Weight: .6}}})
+		texts := []find.Text{{Words: it.Name, Weight: 1}, {Words: it.Family, Weight: .7}, {Words: it.Kind, Weight: .65}, {Words: it.Place, Weight: .6}, {Words: it.Notes, Weight: .5}}
+		if k, ok := kinds.ByID(it.Kind); ok {
+			// What others call such a thing, too.
+			texts = append(texts, find.Text{Words: k.Name + " " + strings.Join(k.Also, " "), Weight: .62})
+		}
+		if p := project[it.ID]; p != "" {
+			texts = append(texts, find.Text{Words: p, Weight: .7})
+		}
+		out = append(out, find.Entry{ID: it.ID, Kind: "item", Texts: texts})
 	}
 	for i := range s.Places {
 		p := &s.Places[i]
@@ -38,6 +51,9 @@ func (v *view) found(h find.Hit) Found {
 	case "item":
 		it := &v.round.Items[v.drawn(h.Entry.ID)]
 		out.Name, out.Address = it.Name, it.Place
+		if len(it.Photos) > 0 {
+			out.Photo = it.Photos[0]
+		}
 		if p := ix.Place(it.Place); p != nil {
 			out.Where = v.inWords(p)
 		}

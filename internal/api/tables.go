@@ -57,6 +57,24 @@ type NotImported struct {
 	Detail string `json:"detail"`
 }
 
+// TablePreview says what would become of a sheet.
+type TablePreview struct {
+	table.Reading
+	Marks string `json:"marks" doc:"one for each row from the first thing on: + new, ~ changed, = as it is, ! not good, blank when empty"`
+}
+
+func marksOf(r *table.Reading, first int) string {
+	last := first
+	for _, row := range r.Rows {
+		last = max(last, row.Number)
+	}
+	marks := bytes.Repeat([]byte{' '}, last-first)
+	for _, row := range r.Rows {
+		marks[row.Number-1-first] = map[string]byte{"new": '+', "change": '~', "same": '=', "fault": '!'}[row.Does]
+	}
+	return string(marks)
+}
+
 // rowsSent are most rows of a preview: those with faults first.
 const rowsSent = 400
 
@@ -115,7 +133,7 @@ func (s *Server) tables() {
 			return &body[Sheet]{out}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "preview-table", Method: http.MethodPost, Path: "/api/tables/preview", Summary: "What would become of every row?", MaxBodyBytes: shopBody},
-		func(_ context.Context, in *body[SheetRequest]) (*body[table.Reading], error) {
+		func(_ context.Context, in *body[SheetRequest]) (*body[TablePreview], error) {
 			sh, _ := s.store.Shop()
 			if in.Body.Stations {
 				sh = sh.Clone()
@@ -124,9 +142,10 @@ func (s *Server) tables() {
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.mapping", Message: err.Error()})
 			}
-			slices.SortStableFunc(reading.Rows, func(a, b table.Row) int { return len(b.Faults) - len(a.Faults) })
-			reading.Rows = reading.Rows[:min(rowsSent, len(reading.Rows))]
-			return &body[table.Reading]{*reading}, nil
+			out := TablePreview{Reading: *reading, Marks: marksOf(reading, in.Body.Mapping.First)}
+			slices.SortStableFunc(out.Rows, func(a, b table.Row) int { return len(b.Faults) - len(a.Faults) })
+			out.Rows = out.Rows[:min(rowsSent, len(out.Rows))]
+			return &body[TablePreview]{out}, nil
 		})
 	sse.Register(s.api, huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/tables/import/stream", Summary: "Bring the good rows in, or none when one is not good", MaxBodyBytes: shopBody},
 		map[string]any{"progress": Importing{}, "done": Imported{}, "refused": NotImported{}},

@@ -162,11 +162,22 @@ func (s *Store) revise(ctx context.Context, why revising, next *shop.Shop, order
 		r.ID, r.At.Format(time.RFC3339Nano), r.Who, r.What, r.Kind, target); err != nil {
 		return Revision{}, err
 	}
+	// Many parts may change at once: each statement is made ready once.
+	ready := map[string]*sql.Stmt{}
+	exec := func(statement string, args ...any) error {
+		if ready[statement] == nil {
+			var err error
+			if ready[statement], err = tx.PrepareContext(ctx, statement); err != nil {
+				return err
+			}
+		}
+		_, err := ready[statement].ExecContext(ctx, args...)
+		return err
+	}
 	note := func(p part, positionBefore, docBefore, positionAfter, docAfter any) error {
 		r.Changed = append(r.Changed, Changed{p.table, p.id})
-		_, err := tx.ExecContext(ctx, `INSERT INTO parts_changed (revision, part, id, position_before, before, position_after, after) VALUES (?, ?, ?, ?, ?, ?, ?)`,
+		return exec(`INSERT INTO parts_changed (revision, part, id, position_before, before, position_after, after) VALUES (?, ?, ?, ?, ?, ?, ?)`,
 			r.ID, p.table, p.id, positionBefore, docBefore, positionAfter, docAfter)
-		return err
 	}
 	kept := map[string]bool{}
 	for _, p := range after {
@@ -177,12 +188,12 @@ func (s *Store) revise(ctx context.Context, why revising, next *shop.Shop, order
 		oldPosition := s.order[p.table][p.id]
 		switch {
 		case !had:
-			if _, err := tx.ExecContext(ctx, `INSERT INTO `+p.table+` (id, position, doc) VALUES (?, ?, ?)`, p.id, position, p.doc); err != nil {
+			if err := exec(`INSERT INTO `+p.table+` (id, position, doc) VALUES (?, ?, ?)`, p.id, position, p.doc); err != nil {
 				return Revision{}, err
 			}
 			err = note(p, nil, nil, position, p.doc)
 		case old.doc != p.doc || oldPosition != position:
-			if _, err := tx.ExecContext(ctx, `UPDATE `+p.table+` SET position = ?, doc = ? WHERE id = ?`, position, p.doc, p.id); err != nil {
+			if err := exec(`UPDATE `+p.table+` SET position = ?, doc = ? WHERE id = ?`, position, p.doc, p.id); err != nil {
 				return Revision{}, err
 			}
 			err = note(p, oldPosition, old.doc, position, p.doc)
@@ -195,7 +206,7 @@ func (s *Store) revise(ctx context.Context, why revising, next *shop.Shop, order
 		if kept[p.table+" "+p.id] {
 			continue
 		}
-		if _, err := tx.ExecContext(ctx, `DELETE FROM `+p.table+` WHERE id = ?`, p.id); err != nil {
+		if err := exec(`DELETE FROM `+p.table+` WHERE id = ?`, p.id); err != nil {
 			return Revision{}, err
 		}
 		if err := note(p, s.order[p.table][p.id], p.doc, nil, nil); err != nil {

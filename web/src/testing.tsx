@@ -45,7 +45,7 @@ export async function type(input: HTMLInputElement, text: string) {
 export function item(p: Partial<Item>): Item {
   return {
     id: "plane", name: "Plane", kind: "plane", glyph: "plane", family: "", count: 1, w: 65, h: 360, d: 140, kg: 2.3, uses: 3, used_at: ["bench"], hold: ["hang"], flags: [], assumed: [],
-    place: "", homed: 0, locked: false, segment: -1, hidden: false, pieces: [], order: 0, seconds: 180, out: false, ...p,
+    place: "", homed: 0, locked: false, segment: -1, hidden: false, pieces: [], order: 0, seconds: 180, out: false, photos: [], status: "", keep: false, notes: "", ...p,
   };
 }
 
@@ -58,6 +58,6 @@ export function round(p: Partial<Round>): Round {
     name: "Test", units: "metric",
     figure: { stature: 1680, left_handed: false, knee: 504, fingertip: 658, shoulder: 1399, elbow: 1083, eye: 1597, stretch: 2297, step: 2697 },
     segments: [{ id: "A", area: "main", title: "Wall A", middle: false, claimed: true, surface: "boards", offset: 0, length: 4000, profile: [[0, 2400], [4000, 2400]], studs: [], features: [], reach: [] }],
-    places: [], things: [], items: [], plan: { rooms: [], things: [], stations: [] }, totals: { seconds: 0, lines: 0, homeless: 0, pieces: 0, orders: [0, 0, 0, 0, 0] }, ...p,
+    places: [], things: [], items: [], wished: [], one_out: false, plan: { rooms: [], things: [], stations: [] }, totals: { seconds: 0, lines: 0, homeless: 0, pieces: 0, orders: [0, 0, 0, 0, 0] }, ...p,
   };
 }

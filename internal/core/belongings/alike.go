@@ -81,11 +81,11 @@ func alike(s *shop.Shop, group []int) Alike {
 		a.Items = append(a.Items, s.Items[i].ID)
 		n += s.Items[i].Number()
 	}
-	name := strings.ToLower(s.Items[group[0]].Name)
+	name := s.Items[group[0]].Name
 	if len(group) == 2 && n == 2 {
-		a.Says = fmt.Sprintf("Two of %s: keep both, one as a spare?", name)
+		a.Says = name + " is there twice: keep both, one as a spare?"
 	} else {
-		a.Says = fmt.Sprintf("%d entries of %s, %d pieces: which are wanted?", len(group), name, n)
+		a.Says = fmt.Sprintf("%s is there in %d entries, %d pieces: which are wanted?", name, len(group), n)
 	}
 	return a
 }

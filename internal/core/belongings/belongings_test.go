@@ -1,6 +1,9 @@
 package belongings_test
 
 import (
+	"fmt"
+	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -88,4 +91,60 @@ func TestThingsGoWithTheirHomes(t *testing.T) {
 	assert.Empty(t, ix.Homes("jack-plane"))
 	require.NoError(t, s.Validate())
 	assert.Error(t, belongings.Remove(s, []string{"jack-plane"}))
+}
+
+// typed is a line that says everything the list knows of a thing.
+func typed(it *shop.Item) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, `called:"%s" wide:%smm high:%smm deep:%smm weight:%skg uses:%s`, it.Name, plain(it.W.MM()), plain(it.H.MM()), plain(it.D.MM()), plain(it.KG.KG()), plain(it.UsesPerWeek))
+	if it.Number() > 1 {
+		fmt.Fprintf(&b, " count:%d", it.Count)
+	}
+	for _, st := range it.UsedAt {
+		b.WriteString(" @" + st)
+	}
+	b.WriteString(" " + strings.Join(it.Hold, " "))
+	for _, f := range it.Flags {
+		b.WriteString(" #" + f)
+	}
+	if it.Family != "" {
+		fmt.Fprintf(&b, ` family:"%s"`, it.Family)
+	}
+	if it.Keep {
+		b.WriteString(" keep")
+	}
+	return b.String()
+}
+
+func plain(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
+
+// The demo's list can be typed, line by line, into a shop that has its room and stations.
+func TestTheSlipwayListCanBeTypedFromNothing(t *testing.T) {
+	want := slipway(t)
+	s := slipway(t)
+	s.Items, s.Homes = nil, nil
+	keys := 0
+	for i := range want.Items {
+		text := typed(&want.Items[i])
+		p := line.Parse(text, belongings.Context(s))
+		require.Zero(t, p.Unknown, "%s: %v", text, p.Chips)
+		_, err := belongings.Add(s, p)
+		require.NoError(t, err, text)
+		keys += len(text) + 1
+	}
+	require.NoError(t, s.Validate())
+	require.Len(t, s.Items, len(want.Items))
+	for i := range want.Items {
+		w, g := &want.Items[i], &s.Items[i]
+		assert.Equal(t, w.Name, g.Name)
+		assert.Equal(t, [3]length.Length{w.W, w.H, w.D}, [3]length.Length{g.W, g.H, g.D}, w.Name)
+		assert.Equal(t, w.KG, g.KG, w.Name)
+		assert.Equal(t, w.Number(), g.Number(), w.Name)
+		assert.InDelta(t, w.UsesPerWeek, g.UsesPerWeek, 1e-9, w.Name)
+		assert.Equal(t, w.UsedAt, g.UsedAt, w.Name)
+		assert.ElementsMatch(t, w.Hold, g.Hold, w.Name)
+		assert.Equal(t, w.Family, g.Family, w.Name)
+		assert.Subset(t, g.Flags, w.Flags, "%s; its kind may add what is usual", w.Name)
+	}
+	t.Logf("%d lines, %d keys, everything said", len(want.Items), keys)
 }

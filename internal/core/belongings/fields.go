@@ -83,7 +83,7 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		// As in a line: weekly, 3x a week, or a number a week.
 		if u, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64); err == nil && u >= 0 && u <= 1000 {
 			it.UsesPerWeek = u
-		} else if p := line.Parse("thing "+text, Context(s)); !slices.Contains(p.Item.Assumed, "uses_per_week") {
+		} else if p := line.Parse("thing "+text, Context(s)); p.Item.Name == "Thing" && !slices.Contains(p.Item.Assumed, "uses_per_week") {
 			it.UsesPerWeek = p.Item.UsesPerWeek
 		} else {
 			return fmt.Sprintf("%q should say how often, as weekly, 3x a week or a number a week", text)
@@ -223,30 +223,33 @@ func words(text string, known []string) (list []string, bad string) {
 	return list, ""
 }
 
+// stationsOf reads stations by their ids or names with commas between them, or
+// by their ids with blanks.
 func stationsOf(s *shop.Shop, text string) (ids []string, bad string) {
-	if named := strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' }); len(named) > 0 {
-		for _, n := range named {
-			n = strings.TrimSpace(n)
-			if i := slices.IndexFunc(s.Stations, func(st shop.Station) bool { return st.ID == n || strings.EqualFold(st.Name, n) }); i >= 0 {
-				ids = append(ids, s.Stations[i].ID)
+	for _, piece := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' }) {
+		piece = strings.TrimPrefix(strings.TrimSpace(piece), "@")
+		if i := slices.IndexFunc(s.Stations, func(st shop.Station) bool { return st.ID == piece || strings.EqualFold(st.Name, piece) }); i >= 0 {
+			ids = append(ids, s.Stations[i].ID)
+			continue
+		}
+		for _, w := range strings.Fields(piece) {
+			p := line.Parse("thing @"+strings.TrimPrefix(w, "@"), Context(s))
+			if len(p.Item.UsedAt) != 1 {
+				return nil, fmt.Sprintf("there is no station %q; there are %s", piece, stationNames(s))
 			}
+			ids = append(ids, p.Item.UsedAt[0])
 		}
-		if len(ids) == len(named) {
-			return ids, ""
-		}
-		ids = nil
-	}
-	for _, w := range split(text) {
-		p := line.Parse("thing @"+strings.TrimPrefix(w, "@"), Context(s))
-		if len(p.Item.UsedAt) != 1 {
-			for _, c := range p.Chips {
-				if c.Kind == "unknown" {
-					return nil, c.Says
-				}
-			}
-			return nil, fmt.Sprintf("there is no station %q", w)
-		}
-		ids = append(ids, p.Item.UsedAt[0])
 	}
 	return ids, ""
+}
+
+func stationNames(s *shop.Shop) string {
+	var out []string
+	for i := range s.Stations {
+		out = append(out, s.Stations[i].ID)
+	}
+	if len(out) == 0 {
+		return "none yet"
+	}
+	return strings.Join(out, ", ")
 }

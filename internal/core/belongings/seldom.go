@@ -3,11 +3,13 @@ package belongings
 import (
 	"slices"
 
+	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/shop"
 )
 
 // Dust is what is used less than once a year, with the room it takes. What is
-// kept whatever the numbers say is counted beside it, never in it.
+// kept whatever the numbers say is counted beside it, never in it; safety gear is
+// not counted at all.
 type Dust struct {
 	Items     []string `json:"items" nullable:"false"`
 	Share     float64  `json:"share" doc:"of all pieces"`
@@ -20,6 +22,17 @@ type Dust struct {
 
 // yearly is once a year, in uses a week.
 const yearly = 1.0 / 52
+
+// forSafety tells whether a thing is there for the day it is needed: how seldom
+// that is says nothing about it.
+func forSafety(it *shop.Item) bool {
+	k, ok := kinds.ByID(it.Kind)
+	if !ok {
+		m, found := kinds.Find(it.Name)
+		k, ok = m.Kind, found && m.Sure
+	}
+	return ok && k.Group == "safety gear"
+}
 
 // Seldom sums up what gathers dust. Things whose use is only assumed are left out.
 func Seldom(s *shop.Shop) Dust {
@@ -41,7 +54,7 @@ func Seldom(s *shop.Shop) Dust {
 			}
 		}
 		wall += hung
-		if it.UsesPerWeek >= yearly || slices.Contains(it.Assumed, "uses_per_week") {
+		if it.UsesPerWeek >= yearly || slices.Contains(it.Assumed, "uses_per_week") || forSafety(it) {
 			continue
 		}
 		if it.Keep {
@@ -73,7 +86,7 @@ func Leaving(s *shop.Shop, id string, most int) []string {
 	in := &s.Items[i]
 	var list []int
 	for k := range s.Items {
-		if it := &s.Items[k]; k != i && !it.Keep && it.Status != "wished" {
+		if it := &s.Items[k]; k != i && !it.Keep && it.Status != "wished" && !forSafety(it) {
 			list = append(list, k)
 		}
 	}

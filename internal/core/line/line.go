@@ -60,7 +60,8 @@ type reader struct {
 	text  string
 	out   *Parsed
 	dims  []length.Length
-	one   *length.Length // a length by itself
+	one   *length.Length   // a length by itself
+	sides [3]length.Length // said one by one: wide, high, deep
 	count int
 	kg    *weight.Weight
 	uses  float64
@@ -155,6 +156,14 @@ func (r *reader) keys() {
 				r.take(m[4], m[5], "uses", fmt.Sprintf("%g times a week", u), true)
 			} else {
 				r.take(m[4], m[5], "unknown", "uses are a number a week", true)
+			}
+		case "wide", "high", "deep":
+			i := slices.Index([]string{"wide", "high", "deep"}, key)
+			if l, err := length.Parse(value, r.ctx.Units); err == nil && l > 0 && l <= 20*length.Metre {
+				r.sides[i] = l
+				r.take(m[4], m[5], "size", fmt.Sprintf("%s %s", r.style().Format(l), key), true)
+			} else {
+				r.take(m[4], m[5], "unknown", "a side is more than 0 and at most 20 m, as wide:65", true)
 			}
 		case "weight":
 			if w, err := weight.Parse(value, r.ctx.Units); err == nil && w > 0 {
@@ -438,15 +447,21 @@ func (r *reader) words(volume string) {
 		}
 		return strings.Join(t, " ")
 	}
-	match, ok := kinds.Find(join(list))
+	from := list
+	if r.named != "" {
+		from = slices.DeleteFunc(slices.Clone(list), saysSomethingElse)
+	}
+	match, ok := kinds.Find(join(from))
 	used := map[string]bool{}
 	if ok {
-		for _, w := range kinds.Words(join(list)) {
+		for _, w := range kinds.Words(join(from)) {
 			used[w] = true
 		}
 		for _, w := range match.Rest {
 			delete(used, w)
 		}
+	} else if r.named != "" {
+		match, ok = kinds.Find(r.named)
 	}
 	var name []word
 	for _, w := range list {
@@ -482,6 +497,13 @@ func (r *reader) words(volume string) {
 		}
 	}
 	r.name(name, volume, match, ok)
+}
+
+// saysSomethingElse tells whether a word says how a thing is held, how often it
+// is fetched or what to mind: with called: the name is given, and it does.
+func saysSomethingElse(w word) bool {
+	low := strings.ToLower(strings.Trim(w.text, ".!"))
+	return holding[low] != "" || often[low] > 0 || flagWords[low] != ""
 }
 
 // name takes the numbers out of the name and settles the kind.
@@ -670,6 +692,12 @@ func (r *reader) size(usual [3]float64, known bool) {
 		*side[i] = length.MM(usual[i])
 		if r.one == nil || n > 0 {
 			it.Assumed = append(it.Assumed, names[i])
+		}
+	}
+	for i, l := range r.sides {
+		if l > 0 {
+			*side[i] = l
+			it.Assumed = slices.DeleteFunc(it.Assumed, func(f string) bool { return f == names[i] })
 		}
 	}
 	slices.SortFunc(it.Assumed, func(a, b string) int { return slices.Index(names, a) - slices.Index(names, b) })

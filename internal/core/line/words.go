@@ -20,7 +20,7 @@ var (
 	rates    = regexp.MustCompile(`(?i)(^|[\s,;])((\d+(?:[.,]\d+)?)\s*(?:x|×|times)?\s*(?:a|an|per|each|/)\s*(day|week|month|year)|(once|twice|three times)\s+(?:a|per|each|every)\s+(day|week|month|year))($|[\s,;.])`)
 	counted  = regexp.MustCompile(`(?i)^\s*(?:(\d{1,4})\s*(?:x|×|off|pcs|pieces)?\s+|(?:x|×)\s*(\d{1,4})\s+|(a\s+pair\s+of|pair\s+of|a\s+dozen|dozen|two|three|four|five|six|seven|eight|ten|twelve)\s+)`)
 	countEnd = regexp.MustCompile(`(?i)(^|[\s,;])(?:[x×]\s?(\d{1,4})|(\d{1,4})\s?(?:x|×|off|pcs|pieces))($|[\s,;.])`)
-	keyed    = regexp.MustCompile(`(?i)(^|[\s,;])((family|fam|kind|called|name|count|uses|weight)\s*[:=]\s*("[^"]*"|[^\s,;]+))`)
+	keyed    = regexp.MustCompile(`(?i)(^|[\s,;])((family|fam|kind|called|name|count|uses|weight|wide|high|deep)\s*[:=]\s*("[^"]*"|[^\s,;]+))`)
 	at       = regexp.MustCompile(`(^|[\s,;])@\s?([\p{L}\p{N}_.\-]+)`)
 	hashed   = regexp.MustCompile(`(^|[\s,;])#([\p{L}\-]+)`)
 	volumes  = regexp.MustCompile(`(?i)(^|[\s,;])(\d+(?:[.,]\d+)?\s*(?:ml|cl|l|litres?|liters?|gal|gallons?|qt|pt|fl oz))($|[\s,;.])`)

@@ -126,6 +126,7 @@ func TestColumnsAreRecognisedByTheirHeadings(t *testing.T) {
 		{"what is not known is left out", "Item|Bought from|Price\nHammer|somewhere|12", "name,,"},
 		{"no headings", "Hammer|2|130|330|40|0.8\nMallet|1|150|320|90|0.7\nAdze|11|90|300|60|0.9", "name,count,w:mm,h:mm,d:mm,kg:kg"},
 		{"content", "Hammer|bench|hang|weekly|0.8 kg\nMallet|bench, carving|hang flat|monthly|0.7 kg\nRasp|carving|flat|rarely|200 g", "name,used_at,hold,uses,kg:kg"},
+		{"lines that say how often", "8 f-clamp 600 daily\ntenon saw weekly @bench\nmarking knife daily", "line"},
 		{"lines", "8 f-clamp 600\njack plane 360x65x140 weekly\ntenon saw", "line"},
 	} {
 		t.Run(c.name, func(t *testing.T) {

@@ -29,6 +29,11 @@ export type Zone = S["FreeZone"];
 export type Dead = S["FreeDead"];
 export type Verdict = S["PassageVerdict"];
 export type Line = S["Read"];
+export type Advice = S["Advice"];
+export type Sheet = S["Sheet"];
+export type Mapping = S["TableMapping"];
+export type Fault = S["TableFault"];
+export type Imported = S["Imported"];
 export type KindName = S["KindName"];
 export type Problem = S["ErrorModel"];
 
@@ -60,5 +65,9 @@ export const keys = {
   meter: ["meter"] as const,
   line: (text: string, revision: number) => ["line", text, revision] as const,
   kinds: (q: string) => ["kinds", q] as const,
+  advice: (revision: number) => ["advice", revision] as const,
+  leaving: (id: string, revision: number) => ["leaving", id, revision] as const,
+  preview: (table: number, mapping: Mapping, stations: boolean, revision: number) => ["preview", table, mapping, stations, revision] as const,
+  scale: ["scale"] as const,
   history: (revision: number) => ["history", revision] as const,
 };

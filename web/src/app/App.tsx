@@ -130,6 +130,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   useEffect(() => {
     act.current = (e) => {
       const typing = e.target instanceof HTMLElement && e.target.closest("input, select, textarea, [role=dialog]");
+      if (!typing && (e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z") return e.shiftKey ? redo.mutate(revision) : undo.mutate(revision);
       if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
       const wall = (step: number) => {
         // While the round still rolls, the next step starts from where it is going.

@@ -1,55 +1,179 @@
-import { useMemo, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import type { Round } from "../api/client";
+import { Refused, type Problem, type Round } from "../api/client";
+import { Photos } from "../photo/Photos";
+import { Do, Get, Menu, Tick } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
 import { weight } from "../units";
+import { AdviceSheet, topics, type Topic } from "./Advice";
+import { BringIn } from "./BringIn";
 import { LineEntry } from "./LineEntry";
 import { List } from "./List";
-import { columns, matching, sorted, totals, useRemove, useSet } from "./useList";
+import { OneOut } from "./OneOut";
+import { columns, grouped, groupings, matching, remembered, sorted, totals, useAdvice, useOneOut, useRemove, useSet, usual, type Grouping } from "./useList";
 
 /** Belongings is the list of everything owned, one typed line at a time. */
 export default function Belongings({ round, revision }: { round: Round; revision: number }) {
   const [filter, setFilter] = useState("");
   const [sort, setSort] = useState({ by: "name", down: false });
+  const [by, setBy] = useState<Grouping>("");
+  const [folded, setFolded] = useState<Set<string>>(new Set());
+  const [cols, setCols] = useState<string[]>(() => remembered("columns", usual));
   const [chosen, setChosen] = useState<Set<string>>(new Set());
   const [fresh, setFresh] = useState<string>();
-  const items = useMemo(() => sorted(matching(round.items, filter), sort.by, sort.down), [round.items, filter, sort]);
+  const [came, setCame] = useState<string>();
+  const [from, setFrom] = useState<File | string>();
+  const [topic, setTopic] = useState<Topic>();
+  const [dustSaid, setDustSaid] = useState(() => remembered("dust", "") === round.name);
+  const picker = useRef<HTMLInputElement>(null);
+  const client = useQueryClient();
+  const oneOut = useOneOut();
+  const advice = useAdvice(revision);
+  const all = useMemo(() => [...round.items, ...round.wished], [round]);
+  const items = useMemo(() => sorted(matching(all, filter), sort.by, sort.down), [all, filter, sort]);
+  const lines = useMemo(() => grouped(items, by, folded), [items, by, folded]);
+  const shownColumns = useMemo(() => columns.filter((c) => cols.includes(c.id)), [cols]);
   const mine = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const sum = totals(mine.length > 0 ? mine : items);
-  const assumed = round.items.reduce((n, i) => n + i.assumed.filter((a) => a === "w" || a === "h" || a === "d").length, 0);
+  const said = topics(advice, dustSaid);
+
+  const show = (ids: string[]) => {
+    setCols(ids);
+    localStorage.setItem("columns", JSON.stringify(ids));
+  };
+  const goTo = (id: string) => {
+    setFilter("");
+    setFolded(new Set());
+    setFresh(undefined);
+    requestAnimationFrame(() => setFresh(id));
+  };
+  // A table is mapped first; a whole shop takes the place of the one that is there.
+  const take = async (file: File) => {
+    const whole = /\.(json|zip)$/i.exec(file.name)?.[1]?.toLowerCase();
+    if (!whole) return setFrom(file);
+    const answer = await fetch(`${whole === "zip" ? "/api/shop/zip" : "/api/shop"}?base=${revision}`, { method: "PUT", body: file });
+    await client.invalidateQueries();
+    if (answer.ok) toast(`${file.name} has taken the place of the shop. Undo with u.`);
+    else toast.error(new Refused((await answer.json().catch(() => ({}))) as Problem).message, { duration: 12000 });
+  };
 
   return (
-    <div className="flex min-h-0 flex-1 flex-col gap-2 px-4 pt-3 pb-3" data-testid="belongings">
-      <LineEntry revision={revision} units={round.units} onAdded={(ids) => setFresh(ids[0])} />
+    <div
+      className="flex min-h-0 flex-1 flex-col gap-2 px-4 pt-3 pb-3"
+      data-testid="belongings"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        const file = e.dataTransfer.files[0];
+        if (file) void take(file);
+      }}
+    >
+      <LineEntry
+        revision={revision}
+        units={round.units}
+        onAdded={(ids) => {
+          setFresh(ids[0]);
+          if (round.one_out) setCame(ids[0]);
+        }}
+        onRows={setFrom}
+      />
+      {came && <OneOut came={came} items={all} revision={revision} onDone={() => setCame(undefined)} />}
       <div className="flex items-center gap-4 text-[13.5px]">
         <input
           value={filter}
           onChange={(e) => setFilter(e.target.value)}
           aria-label="Show only"
           placeholder="show only: a word, @bench, #sharp, assumed, homeless"
-          className="w-[390px] border-b border-line bg-transparent px-1 py-0.5 placeholder:text-quiet"
+          className="w-[350px] border-b border-line bg-transparent px-1 py-0.5 placeholder:text-quiet"
         />
-        <span aria-live="polite" data-testid="sum">
-          <b>{mine.length > 0 ? `${mine.length} chosen` : `${sum.lines} things`}</b>, {sum.pieces} pieces, {weight(sum.kg, round.units)}, {sum.wall.toFixed(1)} m² if all of it that can hangs, {sum.litres >= 1000 ? `${(sum.litres / 1000).toFixed(1)} m³` : `${Math.round(sum.litres)} l`}
+        <span aria-live="polite" data-testid="sum" className="min-w-0 flex-1 truncate">
+          <b>{mine.length > 0 ? `${mine.length} chosen` : `${sum.lines} things`}</b>, {sum.pieces} {sum.pieces === 1 ? "piece" : "pieces"}, {weight(sum.kg, round.units)}, {sum.wall.toFixed(1)} m² hung, {sum.litres >= 1000 ? `${(sum.litres / 1000).toFixed(1)} m³` : `${Math.round(sum.litres)} l`}
         </span>
-        {assumed > 0 && (
-          <button className="ml-auto text-quiet hover:text-blue" onClick={() => setFilter(filter === "assumed" ? "" : "assumed")}>
-            <i>{assumed} sizes assumed</i>
+        <Pick label="Group" value={by} choices={groupings} onPick={(v) => setBy(v as Grouping)} />
+        <Menu name="Columns">
+          {columns.map((c) => (
+            <Tick key={c.id} on={cols.includes(c.id)} disabled={c.id === "name"} onChange={(on) => show(on ? [...cols, c.id] : cols.filter((x) => x !== c.id))}>
+              {c.title}
+            </Tick>
+          ))}
+        </Menu>
+        <Menu name="In and out">
+          <Do onSelect={() => picker.current?.click()}>Bring in a table or a shop …</Do>
+          <Get href="/api/export/csv">Take out the list as CSV</Get>
+          <Get href="/api/export/xlsx">Take out the list as a workbook</Get>
+          <Get href="/api/export/json">Take out the shop file</Get>
+          <Get href="/api/export/zip">Take out the shop with its photos</Get>
+          <Tick on={round.one_out} onChange={(on) => oneOut.mutate({ base: revision, on })}>
+            One in, one out: ask what leaves
+          </Tick>
+        </Menu>
+        <input
+          ref={picker}
+          type="file"
+          accept=".csv,.tsv,.txt,.xlsx,.xls,.json,.zip"
+          aria-label="File to bring in"
+          className="hidden"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) void take(file);
+            e.target.value = "";
+          }}
+        />
+      </div>
+      {/* It comes a moment later than the list, which must not move then. */}
+      <div className="flex h-[20px] items-baseline gap-x-6 overflow-hidden text-[13.5px] whitespace-nowrap" role="group" aria-label="Worth a look">
+        {said.map((t) => (
+          <button key={t.id} aria-pressed={topic === t.id} onClick={() => setTopic(topic === t.id ? undefined : t.id)} className={`hover:text-blue ${topic === t.id ? "text-blue underline" : ""}`}>
+            {t.says}
           </button>
+        ))}
+        {advice && said.length === 0 && <span className="text-quiet">Every size is measured, nothing is there twice.</span>}
+      </div>
+      <div className="flex min-h-0 flex-1 gap-3">
+        <List
+          lines={lines}
+          columns={shownColumns}
+          revision={revision}
+          units={round.units}
+          sort={sort}
+          onSort={(by) => setSort((s) => ({ by, down: s.by === by && !s.down }))}
+          chosen={chosen}
+          onChoose={setChosen}
+          folded={folded}
+          onFold={(g) => setFolded((f) => (f.has(g) ? new Set([...f].filter((x) => x !== g)) : new Set([...f, g])))}
+          onPaste={setFrom}
+          fresh={fresh}
+        />
+        {topic && advice && said.some((t) => t.id === topic) && (
+          <AdviceSheet
+            topic={topic}
+            advice={advice}
+            items={all}
+            revision={revision}
+            units={round.units}
+            onGo={goTo}
+            onClose={() => setTopic(undefined)}
+            onDustSaid={() => {
+              localStorage.setItem("dust", JSON.stringify(round.name));
+              setDustSaid(true);
+              setTopic(undefined);
+            }}
+          />
         )}
       </div>
-      <List items={items} revision={revision} units={round.units} sort={sort} onSort={(by) => setSort((s) => ({ by, down: s.by === by && !s.down }))} chosen={chosen} onChoose={setChosen} fresh={fresh} />
       {mine.length > 0 ? (
-        <Together ids={mine.map((i) => i.id)} revision={revision} onDone={() => setChosen(new Set())} />
+        <Together items={mine.map((i) => i.id)} one={mine.length === 1 ? mine[0] : undefined} revision={revision} onDone={() => setChosen(new Set())} />
       ) : (
-        <p className="text-[13px] text-quiet">Arrows go from cell to cell, typing or Enter changes one, Space chooses a row, Shift with an arrow chooses several. What is slanted is assumed until you type it. u undoes.</p>
+        <p className="text-[13px] text-quiet">Arrows go from cell to cell, typing or Enter changes one, Space chooses a row, Shift with an arrow chooses several, Ctrl d fills down. Rows of a spreadsheet can be pasted. What is slanted is assumed until you type it.</p>
       )}
+      {from !== undefined && <BringIn from={from} revision={revision} onClose={() => setFrom(undefined)} />}
     </div>
   );
 }
 
-/** Together changes one field of all that is chosen. */
-function Together({ ids, revision, onDone }: { ids: string[]; revision: number; onDone: () => void }) {
+/** Together changes one field of all that is chosen; of one alone it shows the photos. */
+function Together({ items: ids, one, revision, onDone }: { items: string[]; one?: { id: string; name: string; photos: string[] }; revision: number; onDone: () => void }) {
   const [field, setField] = useState("family");
   const [text, setText] = useState("");
   const set = useSet();
@@ -64,9 +188,9 @@ function Together({ ids, revision, onDone }: { ids: string[]; revision: number; 
         send();
       }}
     >
-      <span className="font-bold">{ids.length} chosen:</span>
+      <span className="font-bold whitespace-nowrap">{ids.length} chosen:</span>
       <Pick label="Field to change" value={field} onPick={setField} choices={columns.filter((c) => c.field).map((c) => ({ value: c.field ?? "", name: c.title }))} />
-      <input value={text} onChange={(e) => setText(e.target.value)} aria-label="New value for all" aria-invalid={set.isError || undefined} placeholder="the same for all" className="w-[220px] border-b border-line bg-transparent px-1 placeholder:text-quiet" />
+      <input value={text} onChange={(e) => setText(e.target.value)} aria-label="New value for all" aria-invalid={set.isError || undefined} placeholder="the same for all" className="w-[180px] border-b border-line bg-transparent px-1 placeholder:text-quiet" />
       <button className="bg-blue px-3 py-1 font-bold text-sheet hover:brightness-110" disabled={set.isPending}>
         Set
       </button>
@@ -75,10 +199,11 @@ function Together({ ids, revision, onDone }: { ids: string[]; revision: number; 
           {set.error.message}
         </span>
       )}
-      <button type="button" className="ml-auto font-semibold text-red hover:underline" onClick={() => remove.mutate({ base: revision, ids }, { onSuccess: () => onDone() })}>
+      {one && <Photos id={one.id} name={one.name} photos={one.photos} revision={revision} height={34} />}
+      <button type="button" className="ml-auto font-semibold whitespace-nowrap text-red hover:underline" onClick={() => remove.mutate({ base: revision, ids }, { onSuccess: () => onDone() })}>
         Take off the list
       </button>
-      <button type="button" className="font-semibold text-blue hover:underline" onClick={onDone}>
+      <button type="button" className="font-semibold whitespace-nowrap text-blue hover:underline" onClick={onDone}>
         Choose nothing
       </button>
     </form>

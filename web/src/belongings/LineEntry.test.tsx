@@ -34,7 +34,7 @@ beforeEach(() => {
 afterEach(() => vi.unstubAllGlobals());
 
 async function opened(onAdded = vi.fn()) {
-  const box = await show(<LineEntry revision={1} units="metric" onAdded={onAdded} />);
+  const box = await show(<LineEntry revision={1} units="metric" onAdded={onAdded} onRows={vi.fn()} />);
   return { box, input: box.querySelector("input") as HTMLInputElement, onAdded };
 }
 
@@ -44,7 +44,7 @@ describe("the line of a thing", () => {
     await type(input, "jakc plane weekly @moon");
     await settle();
     const chips = [...box.querySelectorAll("[data-chip]")].map((c) => c.textContent);
-    expect(chips).toEqual(["jakc plane taken for jack plane?", "weekly 1 times a week", '@moon there is no station "moon"']);
+    expect(chips).toEqual(["jakc plane taken for jack plane?", "weekly 1 times a week", '@moon there is no station "moon"make it one']);
     expect(box.textContent).toContain("65 × 360 × 140 mm");
     expect(box.textContent).toContain("1 assumed");
   });

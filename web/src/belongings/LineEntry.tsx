@@ -4,7 +4,7 @@ import { useDeferredValue, useRef, useState } from "react";
 import { api, keys, unwrap, type Line } from "../api/client";
 import { Silhouette } from "../stage/Silhouette";
 import { size, uses, weight, type Units } from "../units";
-import { useAdd } from "./useList";
+import { useAdd, useNewStation } from "./useList";
 
 function history(): string[] {
   try {
@@ -15,12 +15,13 @@ function history(): string[] {
 }
 
 /** LineEntry takes one thing a line and shows what each piece is taken for while it is typed. */
-export function LineEntry({ revision, units, onAdded }: { revision: number; units: Units; onAdded: (ids: string[]) => void }) {
+export function LineEntry({ revision, units, onAdded, onRows }: { revision: number; units: Units; onAdded: (ids: string[]) => void; onRows: (text: string) => void }) {
   const [text, setText] = useState("");
   const [back, setBack] = useState(0);
   const [guide, setGuide] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const add = useAdd();
+  const station = useNewStation();
   const later = useDeferredValue(text);
   const read = useQuery({
     queryKey: keys.line(later, revision),
@@ -83,6 +84,12 @@ export function LineEntry({ revision, units, onAdded }: { revision: number; unit
               recall(-1);
             } else if (e.key === "Escape") setText("");
           }}
+          onPaste={(e) => {
+            const rows = e.clipboardData.getData("text/plain").replace(/\r/g, "").trim();
+            if (!/[\t\n]/.test(rows)) return;
+            e.preventDefault();
+            onRows(rows);
+          }}
           aria-label="One thing a line"
           aria-describedby="line-read"
           placeholder="one thing a line: jack plane 360x65x140 2.3kg weekly @bench hang"
@@ -98,6 +105,11 @@ export function LineEntry({ revision, units, onAdded }: { revision: number; unit
         {shown?.chips.map((c, i) => (
           <span key={i} data-chip={c.kind} className={clsx("border-b-2 px-0.5", c.kind === "unknown" ? "border-red text-red" : c.sure ? "border-[var(--order-1)]" : "border-dashed border-[var(--order-3)]")}>
             <b>{c.text}</b> <span className="narrow">{c.kind === "unknown" ? c.says : c.sure ? c.says : `taken for ${c.says}?`}</span>
+            {c.kind === "unknown" && /^@[^\s,]+$/.test(c.text) && (
+              <button className="ml-1 font-semibold text-blue hover:underline" onClick={() => station.mutate({ base: revision, name: c.text.slice(1) }, { onSuccess: () => input.current?.focus() })}>
+                make it one
+              </button>
+            )}
           </span>
         ))}
         {shown && shown.why === "" && (
@@ -146,6 +158,7 @@ function Portrait({ read }: { read: Line }) {
 const sayings: [string, string][] = [
   ["8 · 8x · a pair of · x8", "how many alike"],
   ["360x65x140 · 14 x 2 1/2 x 5 in", "size, in any order and either system"],
+  ["wide:65 high:360 deep:140", "sides by their names"],
   ["600 · 4.8 m", "length of a clamp or a board"],
   ["2.3kg · 800 g · 5 lb 4 oz", "weight of one"],
   ["daily · weekly · 3x a week · rarely", "how often it is fetched"],

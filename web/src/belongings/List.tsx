@@ -1,66 +1,39 @@
 import clsx from "clsx";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef, useState } from "react";
+import { ChevronDown, ChevronRight } from "lucide-react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
+import { toast } from "sonner";
 import { Refused, type Item } from "../api/client";
-import { Silhouette } from "../stage/Silhouette";
-import { length, uses, weight, type Units } from "../units";
-import { columns, useSet, type Column } from "./useList";
+import { usePhotos } from "../photo/Photos";
+import { weight, type Units } from "../units";
+import { edited, Row, rowHeight, said, type Acts, type Editing } from "./Row";
+import { useSet, type Column, type Line } from "./useList";
 
 interface ListProps {
-  items: Item[];
+  lines: Line[];
+  columns: Column[];
   revision: number;
   units: Units;
   sort: { by: string; down: boolean };
   onSort: (by: string) => void;
   chosen: Set<string>;
   onChoose: (ids: Set<string>) => void;
-  /** a thing that was just added is brought into sight */
+  onFold: (group: string) => void;
+  folded: Set<string>;
+  /** rows of a spreadsheet were pasted */
+  onPaste: (text: string) => void;
+  /** a thing that was just added, or asked for, is brought into sight */
   fresh?: string;
 }
 
-/** said is how a value is written in the list. */
-export function said(item: Item, c: Column, units: Units): string {
-  switch (c.id) {
-    case "w":
-    case "h":
-    case "d":
-      return length(item[c.id], units);
-    case "kg":
-      return item.kg > 0 ? weight(item.kg, units) : "";
-    case "uses":
-      return uses(item.uses);
-    case "count":
-      return String(item.count);
-    case "used_at":
-    case "hold":
-    case "flags":
-      return item[c.id].join(", ");
-    default:
-      return String(item[c.id as keyof Item] ?? "");
-  }
-}
-
-/** edited is what stands in a cell while it is changed. */
-function edited(item: Item, c: Column, units: Units): string {
-  if (c.id === "uses") return String(Math.round(item.uses * 1000) / 1000);
-  return said(item, c, units).replaceAll("\u2009", "");
-}
-
-const rowHeight = 30;
-
-/** Editing is the cell that is open, with what is typed in it and why it was refused. */
-interface Editing {
-  id: string;
-  col: number;
-  text: string;
-  why?: string;
-}
+/** kept is how many rows are kept on the page at most: more than ever are in sight. */
+const kept = 120;
 
 /** List is the grid of everything owned. Arrows go from cell to cell, typing changes one, Space chooses a row. */
-export function List({ items, revision, units, sort, onSort, chosen, onChoose, fresh }: ListProps) {
+export function List({ lines, columns, revision, units, sort, onSort, chosen, onChoose, onFold, folded, onPaste, fresh }: ListProps) {
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({ count: items.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
+  const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 8, useFlushSync: false });
   const [at, setAt] = useState({ row: 0, col: 0 });
   const [editing, show] = useState<Editing>();
   // What is open right now: a cell that closes loses the focus once more and must not be sent twice.
@@ -71,36 +44,46 @@ export function List({ items, revision, units, sort, onSort, chosen, onChoose, f
   };
   const anchor = useRef(0);
   const set = useSet();
+  const { add } = usePhotos();
   const total = columns.reduce((sum, c) => sum + c.width, 34);
+  const row = Math.min(at.row, lines.length - 1);
+  const here = lines[row]?.item;
 
-  const go = (row: number, col: number) => {
-    const to = { row: Math.max(0, Math.min(items.length - 1, row)), col: Math.max(0, Math.min(columns.length - 1, col)) };
-    setAt(to);
-    rows.scrollToIndex(to.row);
+  // Heads of groups are not gone to: the next line with a thing in that direction is.
+  const go = (to: number, col: number) => {
+    const step = to < row ? -1 : 1;
+    let next = Math.max(0, Math.min(lines.length - 1, to));
+    while (lines[next] && !lines[next]?.item && lines[next + step]) next += step;
+    while (lines[next] && !lines[next]?.item && lines[next + 1]) next++;
+    setAt({ row: next, col: Math.max(0, Math.min(columns.length - 1, col)) });
+    rows.scrollToIndex(next);
+    return next;
   };
   useEffect(() => {
-    const i = fresh ? items.findIndex((x) => x.id === fresh) : -1;
-    if (i >= 0) rows.scrollToIndex(i, { align: "center" });
+    const i = fresh ? lines.findIndex((x) => x.item?.id === fresh) : -1;
+    if (i < 0) return;
+    rows.scrollToIndex(i, { align: "center" });
+    setAt((a) => ({ ...a, row: i }));
     // The list scrolls once for what was added, not whenever it is sorted anew.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [fresh]);
 
-  const choose = (row: number, range: boolean) => {
+  const choose = (line: number, range: boolean) => {
     const next = new Set(chosen);
     if (range) {
-      const [a, b] = [Math.min(anchor.current, row), Math.max(anchor.current, row)];
-      for (const i of items.slice(a, b + 1)) next.add(i.id);
+      const [a, b] = [Math.min(anchor.current, line), Math.max(anchor.current, line)];
+      for (const l of lines.slice(a, b + 1)) if (l.item) next.add(l.item.id);
     } else {
-      const id = items[row]?.id;
+      const id = lines[line]?.item?.id;
       if (!id) return;
       if (next.has(id)) next.delete(id);
       else next.add(id);
-      anchor.current = row;
+      anchor.current = line;
     }
     onChoose(next);
   };
-  const edit = (row: number, col: number, text?: string) => {
-    const item = items[row];
+  const edit = (line: number, col: number, text?: string) => {
+    const item = lines[line]?.item;
     const c = columns[col];
     if (item && c?.field) setEditing({ id: item.id, col, text: text ?? edited(item, c, units) });
   };
@@ -109,7 +92,7 @@ export function List({ items, revision, units, sort, onSort, chosen, onChoose, f
     if (!editing) return;
     open.current = undefined;
     const c = columns[editing.col];
-    const item = items.find((i) => i.id === editing.id);
+    const item = lines.find((l) => l.item?.id === editing.id)?.item;
     if (!c?.field || !item) return setEditing(undefined);
     if (editing.text === edited(item, c, units) && !(c.assumed && item.assumed.includes(c.assumed))) {
       setEditing(undefined);
@@ -123,43 +106,119 @@ export function List({ items, revision, units, sort, onSort, chosen, onChoose, f
         return;
       }
     }
-    if (down) go(at.row + 1, at.col);
+    if (down) go(row + 1, at.col);
     scroller.current?.focus();
   };
+  /** fill puts a text into the column in focus of all that is chosen, or of the row in focus. */
+  const fill = (text: string, from?: Item) => {
+    const c = columns[at.col];
+    const ids = chosen.size > 0 ? [...chosen] : here ? [here.id] : [];
+    if (!c?.field || ids.length === 0) return;
+    set.mutate({ base: revision, ids, field: c.field, text }, { onSuccess: () => toast(`${c.title} of ${ids.length} ${ids.length === 1 ? "thing" : "things"}${from ? ` as of ${from.name}` : ""}. Undo with u.`), onError: (e) => toast.error(e.message) });
+  };
+  const fillDown = () => {
+    const c = columns[at.col];
+    // From the first that is chosen, or from the line above.
+    const from = chosen.size > 0 ? lines.find((l) => l.item && chosen.has(l.item.id))?.item : lines.slice(0, row).findLast((l) => l.item)?.item;
+    if (from && c?.field) fill(edited(from, c, units), from);
+  };
   const onKey = (e: React.KeyboardEvent) => {
-    if (editing || e.ctrlKey || e.metaKey || e.altKey) return;
+    if (editing) return;
+    if ((e.ctrlKey || e.metaKey) && !e.altKey) {
+      if (e.key === "d") {
+        e.preventDefault();
+        fillDown();
+      } else if (e.key === "a") {
+        e.preventDefault();
+        onChoose(new Set(lines.flatMap((l) => (l.item ? [l.item.id] : []))));
+      }
+      return;
+    }
+    if (e.altKey) return;
     const step = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1], PageDown: [15, 0], PageUp: [-15, 0], Home: [-1e6, 0], End: [1e6, 0] }[e.key];
     if (step) {
       e.preventDefault();
-      if (e.shiftKey && step[0]) choose(Math.max(0, Math.min(items.length - 1, at.row + step[0])), true);
-      return go(at.row + (step[0] ?? 0), at.col + (step[1] ?? 0));
+      const to = go(row + (step[0] ?? 0), at.col + (step[1] ?? 0));
+      if (e.shiftKey && step[0]) choose(to, true);
+      return;
     }
     if (e.key === " ") {
       e.preventDefault();
-      choose(at.row, e.shiftKey);
+      choose(row, e.shiftKey);
     } else if (e.key === "Enter" || e.key === "F2") {
       e.preventDefault();
-      edit(at.row, at.col);
+      edit(row, at.col);
     } else if (e.key.length === 1 && columns[at.col]?.field && !"?/[]".includes(e.key)) {
       e.stopPropagation();
       // The cell opens at once, so that the key itself is typed into it.
-      flushSync(() => edit(at.row, at.col, ""));
+      flushSync(() => edit(row, at.col, ""));
     }
   };
+  const pasted = (e: React.ClipboardEvent) => {
+    if (editing) return;
+    const picture = [...e.clipboardData.files].find((f) => f.type.startsWith("image/"));
+    const text = e.clipboardData.getData("text/plain").replace(/\r/g, "").replace(/\n$/, "");
+    e.preventDefault();
+    if (picture && here) add.mutate({ item: here.id, base: revision, file: picture });
+    else if (/[\t\n]/.test(text)) onPaste(text);
+    else if (text !== "") fill(text);
+  };
+  const copied = (e: React.ClipboardEvent) => {
+    if (editing || !here) return;
+    e.preventDefault();
+    const c = columns[at.col];
+    const list = lines.flatMap((l) => (l.item && chosen.has(l.item.id) && l.nth === 0 ? [l.item] : []));
+    const text = list.length > 0 ? [columns.map((c) => c.title), ...list.map((i) => columns.map((c) => edited(i, c, units)))].map((r) => r.join("\t")).join("\n") : c ? edited(here, c, units) : "";
+    e.clipboardData.setData("text/plain", text);
+    if (list.length > 0) toast(`${list.length} ${list.length === 1 ? "row" : "rows"} copied`);
+  };
+
+  // The acts stay the same object, so that rows are drawn anew only when something of theirs changed.
+  const latest = useRef<Acts>(undefined as unknown as Acts);
+  useEffect(() => {
+    latest.current = {
+      press: (line, col, e) => {
+        if (e.shiftKey || e.ctrlKey || e.metaKey) choose(line, e.shiftKey);
+        setAt({ row: line, col });
+      },
+      open: (line, col) => edit(line, col),
+      choose,
+      typed: (text) => open.current && setEditing({ ...open.current, text, why: undefined }),
+      finish: (down) => void finish(down),
+      leave: () => {
+        setEditing(undefined);
+        scroller.current?.focus();
+      },
+    };
+  });
+  const acts = useMemo<Acts>(
+    () => ({
+      press: (...a) => latest.current.press(...a),
+      open: (...a) => latest.current.open(...a),
+      choose: (...a) => latest.current.choose(...a),
+      typed: (...a) => latest.current.typed(...a),
+      finish: (...a) => latest.current.finish(...a),
+      leave: () => latest.current.leave(),
+    }),
+    [],
+  );
   // Only what is drawn can be pointed at.
-  const here = rows.getVirtualItems().some((v) => v.index === at.row) ? items[at.row] : undefined;
+  const line = lines[row];
+  const drawn = line?.item && rows.getVirtualItems().some((v) => v.index === row) ? line : undefined;
 
   return (
     <div
       ref={scroller}
       role="grid"
       aria-label="Everything you own"
-      aria-rowcount={items.length + 1}
-      aria-colcount={columns.length}
-      aria-activedescendant={here ? `cell-${here.id}-${at.col}` : undefined}
+      aria-rowcount={lines.length + 1}
+      aria-colcount={columns.length + 1}
+      aria-activedescendant={drawn ? `cell-${drawn.item.id}-${at.col}${drawn.nth > 0 ? `-${drawn.nth}` : ""}` : undefined}
       tabIndex={0}
       onKeyDown={onKey}
-      className="round-scroll min-h-0 flex-1 overflow-auto border border-line bg-sheet"
+      onPaste={pasted}
+      onCopy={copied}
+      className="round-scroll min-h-0 min-w-0 flex-1 overflow-auto border border-line bg-sheet"
       data-grid="yes"
     >
       <div role="row" aria-rowindex={1} className="sticky top-0 z-10 flex border-b border-ink bg-paper text-[13px]" style={{ width: total }}>
@@ -173,65 +232,26 @@ export function List({ items, revision, units, sort, onSort, chosen, onChoose, f
       </div>
       <div style={{ height: rows.getTotalSize(), width: total }} className="relative">
         {rows.getVirtualItems().map((v) => {
-          const item = items[v.index];
-          if (!item) return null;
-          const on = chosen.has(item.id);
+          const l = lines[v.index];
+          if (!l) return null;
+          if (!l.item) return <Head key={`head ${v.index % kept}`} line={l} index={v.index} top={v.start} width={total} units={units} folded={folded.has(l.group)} onFold={onFold} />;
           return (
-            <div key={item.id} role="row" aria-rowindex={v.index + 2} aria-selected={on} data-row={item.id} className={clsx("absolute left-0 flex items-stretch border-b border-line/60", on ? "bg-blue-wash" : item.id === fresh && "bg-[var(--band-near)]")} style={{ top: v.start, height: rowHeight, width: total }}>
-              <span role="gridcell" className="flex w-[34px] shrink-0 items-center justify-center" onMouseDown={(e) => choose(v.index, e.shiftKey)}>
-                <Portrait item={item} />
-              </span>
-              {columns.map((c, k) => {
-                const active = at.row === v.index && at.col === k;
-                const now = editing?.id === item.id && editing.col === k ? editing : undefined;
-                const assumed = c.assumed !== undefined && item.assumed.includes(c.assumed);
-                return (
-                  <div
-                    key={c.id}
-                    id={`cell-${item.id}-${k}`}
-                    role="gridcell"
-                    title={assumed ? "assumed, not measured" : undefined}
-                    style={{ width: c.width }}
-                    className={clsx("relative flex shrink-0 items-center px-1.5 text-[13.5px]", c.number && "justify-end", assumed && "text-quiet italic", active && !now && "outline-2 -outline-offset-2 outline-blue", c.id === "place" && item.place === "" && "text-red")}
-                    onMouseDown={(e) => {
-                      if (now) return;
-                      if (e.shiftKey || e.ctrlKey || e.metaKey) choose(v.index, e.shiftKey);
-                      setAt({ row: v.index, col: k });
-                    }}
-                    onDoubleClick={() => edit(v.index, k)}
-                  >
-                    {now ? (
-                      <>
-                        <input
-                          autoFocus
-                          value={now.text}
-                          aria-label={`${c.title} of ${item.name}`}
-                          aria-invalid={now.why ? true : undefined}
-                          onChange={(e) => setEditing({ ...now, text: e.target.value, why: undefined })}
-                          onKeyDown={(e) => {
-                            e.stopPropagation();
-                            if (e.key === "Enter") void finish(true);
-                            if (e.key === "Escape") {
-                              setEditing(undefined);
-                              scroller.current?.focus();
-                            }
-                          }}
-                          onBlur={() => now.why === undefined && void finish(false)}
-                          className={clsx("absolute inset-0 border-2 bg-paper px-1 text-ink not-italic", now.why ? "border-red" : "border-blue", c.number && "text-right")}
-                        />
-                        {now.why && (
-                          <p role="alert" className="absolute top-full left-0 z-20 w-[260px] border border-red bg-paper px-2 py-1 text-[12.5px] text-red not-italic">
-                            {now.why}
-                          </p>
-                        )}
-                      </>
-                    ) : (
-                      <span className={clsx("truncate", c.id === "name" && "font-semibold")}>{c.id === "place" && item.place === "" ? "no home" : said(item, c, units)}</span>
-                    )}
-                  </div>
-                );
-              })}
-            </div>
+            <Row
+              // Rows that leave at one end come in at the other: the page keeps their elements.
+              key={v.index % kept}
+              item={l.item}
+              nth={l.nth}
+              line={v.index}
+              columns={columns}
+              top={v.start}
+              width={total}
+              units={units}
+              chosen={chosen.has(l.item.id)}
+              fresh={fresh === l.item.id}
+              active={v.index === row ? at.col : -1}
+              editing={editing?.id === l.item.id && v.index === row ? editing : undefined}
+              acts={acts}
+            />
           );
         })}
       </div>
@@ -239,12 +259,21 @@ export function List({ items, revision, units, sort, onSort, chosen, onChoose, f
   );
 }
 
-function Portrait({ item }: { item: Item }) {
-  const k = 22 / Math.max(item.w, item.h, 1);
-  const [w, h] = [Math.max(3, item.w * k), Math.max(3, item.h * k)];
+/** Head of a group; it folds. */
+function Head({ line, index, top, width, units, folded, onFold }: { line: Extract<Line, { group: string }>; index: number; top: number; width: number; units: Units; folded: boolean; onFold: (group: string) => void }) {
   return (
-    <svg width={w} height={h} aria-hidden>
-      <Silhouette kind={item.glyph} x={0} y={0} w={w} h={h} outline={item.out} />
-    </svg>
+    <div role="row" aria-rowindex={index + 2} className="absolute top-0 left-0 flex items-stretch border-b border-ink/50 bg-paper" style={{ transform: `translateY(${top}px)`, height: rowHeight, width }}>
+      <div role="gridcell" aria-colindex={1} className="flex items-center">
+        <button tabIndex={-1} aria-expanded={!folded} onClick={() => onFold(line.group)} className="flex h-full items-center gap-1.5 px-2 hover:text-blue">
+          {folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
+          <b>{line.group}</b>
+          <span className="text-[13px] text-quiet">
+            {line.things} {line.things === 1 ? "thing" : "things"}, {line.pieces} {line.pieces === 1 ? "piece" : "pieces"}, {weight(line.kg, units)}
+          </span>
+        </button>
+      </div>
+    </div>
   );
 }
+
+export { said };

@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { api, keys, Refused, unwrap, type Item } from "../api/client";
 
@@ -27,12 +27,63 @@ export const columns: Column[] = [
   { id: "family", title: "family", width: 110, field: "family" },
   { id: "flags", title: "mind", width: 170, field: "flags" },
   { id: "place", title: "lives in", width: 70 },
+  { id: "kind", title: "kind", width: 110, field: "kind" },
+  { id: "status", title: "status", width: 76, field: "status" },
+  { id: "keep", title: "keep", width: 52, field: "keep" },
+  { id: "notes", title: "notes", width: 220, field: "notes" },
 ];
+
+/** usual columns, until others are chosen. */
+export const usual = columns.slice(0, 12).map((c) => c.id);
+
+/** Grouping is what the list is grouped by. */
+export type Grouping = "" | "family" | "used_at" | "place" | "flags" | "kind";
+
+export const groupings: { value: Grouping; name: string }[] = [
+  { value: "", name: "not grouped" },
+  { value: "family", name: "by family" },
+  { value: "used_at", name: "by station" },
+  { value: "place", name: "by place" },
+  { value: "flags", name: "by what to mind" },
+  { value: "kind", name: "by kind" },
+];
+
+/** Line of the list: a thing, or the head of a group. */
+export type Line = { group: string; things: number; pieces: number; kg: number; item?: undefined } | { item: Item; nth: number; group?: undefined };
+
+const without: Record<Grouping, string> = { "": "", family: "no family", used_at: "no station", place: "no home yet", flags: "nothing to mind", kind: "no kind" };
+
+/** grouped puts things under the heads of their groups; one in several groups is under each. */
+export function grouped(items: Item[], by: Grouping, folded: Set<string> = new Set()): Line[] {
+  if (by === "") return items.map((item) => ({ item, nth: 0 }));
+  const groups = new Map<string, Item[]>();
+  for (const i of items) {
+    const v = i[by];
+    const names = Array.isArray(v) ? v : v ? [v] : [];
+    for (const n of names.length > 0 ? names : [without[by]]) groups.set(n, [...(groups.get(n) ?? []), i]);
+  }
+  const names = [...groups.keys()].sort((a, b) => (a === without[by] ? 1 : b === without[by] ? -1 : a.localeCompare(b)));
+  const seen = new Map<string, number>();
+  return names.flatMap((group): Line[] => {
+    const list = groups.get(group) ?? [];
+    const head: Line = { group, things: list.length, pieces: list.reduce((n, i) => n + i.count, 0), kg: list.reduce((n, i) => n + i.count * i.kg, 0) };
+    if (folded.has(group)) return [head];
+    return [
+      head,
+      ...list.map((item) => {
+        const nth = seen.get(item.id) ?? 0;
+        seen.set(item.id, nth + 1);
+        return { item, nth };
+      }),
+    ];
+  });
+}
 
 /** sorted orders things by a column; what has nothing there comes last. */
 export function sorted(items: Item[], by: string, down: boolean): Item[] {
   const value = (i: Item): string | number => {
     const v = i[by as keyof Item];
+    if (typeof v === "boolean") return v ? "yes" : "";
     return Array.isArray(v) ? v.join(", ") : typeof v === "number" ? v : String(v ?? "").toLowerCase();
   };
   return [...items].sort((a, b) => {
@@ -51,8 +102,9 @@ export function matching(items: Item[], text: string): Item[] {
       if (w.startsWith("@")) return i.used_at.some((s) => s.includes(w.slice(1)));
       if (w.startsWith("#")) return i.flags.some((f) => f.startsWith(w.slice(1)));
       if (w === "assumed") return i.assumed.length > 0;
-      if (w === "homeless") return i.place === "";
-      return [i.name, i.kind, i.family, i.place].some((f) => f.toLowerCase().includes(w));
+      if (w === "homeless") return i.place === "" && i.status !== "wished";
+      if (w === "wished" || w === "limbo") return i.status === w;
+      return [i.name, i.kind, i.family, i.place, i.notes].some((f) => f.toLowerCase().includes(w));
     }),
   );
 }
@@ -72,7 +124,8 @@ export function totals(items: Item[]) {
   return { lines: items.length, pieces, kg, wall, litres };
 }
 
-function useListChange<V, R extends { what: string } | { revision: { what: string } }>(change: (v: V) => Promise<R>) {
+/** useListChange sends a change of the list and looks again afterwards. */
+export function useListChange<V, R extends { what: string } | { revision: { what: string } }>(change: (v: V) => Promise<R>) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: change,
@@ -94,4 +147,30 @@ export function useSet() {
 
 export function useRemove() {
   return useListChange(async (v: { base: number; ids: string[] }) => unwrap(await api.POST("/api/items/remove", { body: v })));
+}
+
+/** useAdvice is what the core has to say about the list. */
+export function useAdvice(revision: number) {
+  return useQuery({ queryKey: keys.advice(revision), queryFn: async () => unwrap(await api.GET("/api/belongings/advice")), placeholderData: keepPreviousData }).data;
+}
+
+export function useResolve() {
+  return useListChange(async (v: { base: number; ids: string[]; choice: "all" | "spare" | "merge" | "twice" }) => unwrap(await api.POST("/api/items/alike", { body: v })));
+}
+
+export function useNewStation() {
+  return useListChange(async (v: { base: number; name: string }) => unwrap(await api.POST("/api/stations", { body: v })));
+}
+
+export function useOneOut() {
+  return useListChange(async (v: { base: number; on: boolean }) => unwrap(await api.PUT("/api/settings/one-out", { body: v })));
+}
+
+/** remembered keeps a choice of how the list is shown in this browser. */
+export function remembered<T>(key: string, otherwise: T): T {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? "null") ?? otherwise;
+  } catch {
+    return otherwise;
+  }
 }

@@ -4,8 +4,8 @@ import { press, show, type } from "../testing";
 import { FindBox } from "./FindBox";
 
 const hits: Found[] = [
-  { id: "carcass-saw", kind: "item", name: "Carcass saw", address: "B1", where: "Cleat field, wall B", sure: true },
-  { id: "pull-saw", kind: "item", name: "Pull saw", address: "", where: "", sure: false },
+  { id: "carcass-saw", kind: "item", name: "Carcass saw", address: "B1", where: "Cleat field, wall B", photo: "", sure: true },
+  { id: "pull-saw", kind: "item", name: "Pull saw", address: "", where: "", photo: "", sure: false },
 ];
 
 function answering(list: Found[]) {

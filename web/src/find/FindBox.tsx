@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { forwardRef, useId, useState } from "react";
+import { Thumb } from "../photo/Photos";
 import { api, keys, unwrap, type Found } from "../api/client";
 
 interface Props {
@@ -83,7 +84,8 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
             onMouseEnter={() => setAt(i)}
             className={`flex cursor-pointer items-baseline justify-between gap-3 px-3 py-1.5 ${i === chosen ? "bg-blue-wash" : ""}`}
           >
-            <span className="min-w-0">
+            {h.photo && <Thumb name={h.photo} of={h.name} className="h-9 w-9 shrink-0 self-center" />}
+            <span className="min-w-0 flex-1">
               <b>{h.name || h.id}</b>
               {!h.sure && <span className="text-[13px] text-quiet"> (nearly)</span>}
               <span className="block truncate text-[13px] text-quiet">{h.kind === "item" ? h.where || "no home yet" : `${h.kind}${h.where ? ` · ${h.where}` : ""}`}</span>

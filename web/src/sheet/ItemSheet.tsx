@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from "../api/client";
 import { useGiveHome, useTakeHome } from "../app/shop";
+import { Photos } from "../photo/Photos";
 import { seconds, size, uses, weight, type Units } from "../units";
 import { Acts, Button, Part, Row, Sheet } from "./Sheet";
 
@@ -45,6 +46,9 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
         </>
       }
     >
+      <div className="mt-2">
+        <Photos id={item.id} name={item.name} photos={item.photos} revision={revision} height={64} />
+      </div>
       {why && place && (
         <Part title="Why here">
           <p className="mb-1 text-[13px] text-quiet">
