@@ -54,6 +54,7 @@ fuzz:
 	$(GO) test ./internal/core/table -run '^$$' -fuzz FuzzRead -fuzztime 20s -fuzzminimizetime 1s
 	$(GO) test ./internal/exchange -run '^$$' -fuzz FuzzReadTable -fuzztime 20s -fuzzminimizetime 1s
 	$(GO) test ./internal/exchange -run '^$$' -fuzz FuzzReadZip -fuzztime 10s -fuzzminimizetime 1s
+	$(GO) test ./internal/photo -run '^$$' -fuzz FuzzPrepare -fuzztime 15s -fuzzminimizetime 1s
 	$(GO) test ./internal/core/shop -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 1s
 
 clean:

@@ -83,11 +83,13 @@ func TestManyThingsAreChangedAtOnceAndUndone(t *testing.T) {
 	p := open(t, "/belongings", demo.Slipway)
 	p.wait(`document.querySelector('[data-row]')`)
 	// Twenty rows from the top, with Shift and the arrow.
-	eval[bool](p, `(document.querySelector('[role=grid]').focus(), true)`)
-	p.key(" ")
-	eval[bool](p, `(() => { const g = document.querySelector('[role=grid]'); for (let i = 0; i < 19; i++) g.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', shiftKey: true, bubbles: true })); return true })()`)
-	p.wait(`document.querySelector('[data-testid=sum]').textContent.includes('chosen')`)
-	chosen := eval[string](p, `document.querySelector('[data-testid=sum] b').textContent`)
+	p.click("[data-row] [aria-pressed]")
+	p.focus("[role=grid]")
+	for i := range 19 {
+		// As an event of its own each, as a key held down makes them.
+		eval[bool](p, `(document.activeElement.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', shiftKey: true, bubbles: true })), true)`)
+		p.wait(fmt.Sprintf(`document.querySelector('[data-testid=sum] b').textContent === '%d chosen'`, i+2))
+	}
 	eval[bool](p, `(document.querySelector('input[aria-label="New value for all"]').focus(), true)`)
 	p.key("odds and ends" + kb.Enter)
 	p.revision(2)
@@ -97,8 +99,7 @@ func TestManyThingsAreChangedAtOnceAndUndone(t *testing.T) {
 			n++
 		}
 	}
-	assert.Equal(t, fmt.Sprintf("%d chosen", n), chosen)
-	assert.GreaterOrEqual(t, n, 2)
+	assert.Equal(t, 20, n)
 	p.axe("many chosen")
 	eval[bool](p, `(document.activeElement.blur(), true)`)
 	p.key("u")

@@ -115,7 +115,7 @@ export function LineEntry({ revision, units, onAdded, onRows }: { revision: numb
         {shown && shown.why === "" && (
           <span className="ml-auto flex items-center gap-2 whitespace-nowrap text-quiet">
             <Portrait read={shown} />
-            {shown.count > 1 && `${shown.count} × `}
+            {shown.count > 1 && `${shown.count} of `}
             {size(shown.size, units)}
             {shown.kg > 0 && `, ${weight(shown.kg, units)}`}, {uses(shown.uses)}
             {shown.assumed.length > 0 && <i> · {shown.assumed.length} assumed</i>}
