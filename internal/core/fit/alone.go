@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/hold"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
@@ -22,7 +23,7 @@ func (e *Engine) survey() {
 			continue
 		}
 		for p := range e.shop.Places {
-			if why := barred(&e.shop.Places[p], it, 1, spaceOf(&e.shop.Places[p], e.ways, p)); why != "" {
+			if why := hold.Barred(&e.shop.Places[p], it, 1, hold.SpaceOf(&e.shop.Places[p], headOver(e.ways, p))); why != "" {
 				e.bars[i][p] = why
 				continue
 			}
@@ -191,8 +192,8 @@ func (e *Engine) Costs() []Alone {
 				continue
 			}
 			pl := &e.shop.Places[p]
-			empty := spaceOf(pl, e.ways, p)
-			if barred(pl, it, it.Number(), empty) != "" {
+			empty := hold.SpaceOf(pl, headOver(e.ways, p))
+			if hold.Barred(pl, it, it.Number(), empty) != "" {
 				continue
 			}
 			best := math.Inf(1)
@@ -213,11 +214,11 @@ func (e *Engine) Costs() []Alone {
 // every column and band.
 func aloneSpots(e *Engine, item, place int, empty pack.Space) []pack.Spot {
 	p, it := &e.shop.Places[place], &e.shop.Items[item]
-	t := thing(p, it, it.Number())
+	t := hold.Thing(p, it, it.Number())
 	spots := empty.Spots(t, nil)
 	if _, plane := empty.(*pack.Plane); plane {
 		for _, corner := range slices.Clone(spots) {
-			h := e.home(item, it.Number(), place, corner)
+			h := hold.Home(it, p, it.Number(), corner)
 			w, up := access.BlockSize(p, it, &h)
 			for _, x := range columnsOf(e.ways, place, w/2, p.W.MM()-w/2) {
 				zs := []float64{corner.Y.MM() + up/2}

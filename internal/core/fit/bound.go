@@ -1,6 +1,10 @@
 package fit
 
-import "math"
+import (
+	"math"
+
+	"hobrak/internal/core/hold"
+)
 
 // bound is a proven lower bound of the weekly handling of any plan for these
 // places: the Lagrangian relaxation of the rule that what a place holds needs
@@ -34,7 +38,7 @@ func (e *Engine) bound() float64 {
 			takes := 0.0
 			if room[o.place] > 0 {
 				// The smaller of a piece's ways to lie: two faces of a thing may be turned to a bin.
-				takes = e.spaces[o.place].Takes(thing(&e.shop.Places[o.place], it, it.Number())) / room[o.place]
+				takes = e.spaces[o.place].Takes(hold.Thing(&e.shop.Places[o.place], it, it.Number())) / room[o.place]
 			}
 			ts = append(ts, term{o.place, o.least, takes})
 		}

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"slices"
 
+	"hobrak/internal/core/hold"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
@@ -172,7 +173,7 @@ func (e *Engine) lostIfGrown(item int, k float64) float64 {
 		if o.least >= least {
 			break
 		}
-		if barred(&e.shop.Places[o.place], it, it.Number(), e.spaces[o.place]) != "" {
+		if hold.Barred(&e.shop.Places[o.place], it, it.Number(), e.spaces[o.place]) != "" {
 			continue
 		}
 		if _, cost, _, ok := e.best(item, it.Number(), o, nil); ok {
@@ -192,10 +193,10 @@ func (e *Engine) staysGrown(item int, homes []*shop.Home) bool {
 		if over, _ := e.overloaded(item, n, place); over > 0 {
 			return false
 		}
-		if barred(p, it, n, spaceOf(p, e.ways, place)) != "" {
+		if hold.Barred(p, it, n, hold.SpaceOf(p, headOver(e.ways, place))) != "" {
 			return false
 		}
-		t, s := thing(p, it, n), spotOf(p, h)
+		t, s := hold.Thing(p, it, n), hold.SpotOf(p, h)
 		if p.Kind == "wall-field" && p.Style == "cleat" {
 			s = hangLower(p, s, t)
 		}

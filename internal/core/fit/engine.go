@@ -10,11 +10,10 @@
 package fit
 
 import (
-	"fmt"
 	"math"
-	"slices"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/hold"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
@@ -90,49 +89,11 @@ func New(s *shop.Shop) (*Engine, error) {
 func (e *Engine) reset() {
 	e.spaces = e.spaces[:0]
 	for i := range e.shop.Places {
-		e.spaces = append(e.spaces, spaceOf(&e.shop.Places[i], e.ways, i))
+		e.spaces = append(e.spaces, hold.SpaceOf(&e.shop.Places[i], headOver(e.ways, i)))
 	}
 	e.load = make([]weight.Weight, len(e.shop.Places))
 	e.carried = make([]weight.Weight, len(e.shop.Containers))
 	e.parcels = e.parcels[:0]
-}
-
-// spaceOf makes the empty space of a place.
-func spaceOf(p *shop.Place, m *access.Map, number int) pack.Space {
-	switch p.Kind {
-	case "wall-field":
-		pl := &pack.Plane{W: p.W, H: p.H}
-		if p.Style == "cleat" {
-			pl.Rails = p.Rows
-		}
-		return pl
-	case "hook":
-		return &pack.Plane{W: p.W, H: p.H, Single: true}
-	case "drawer", "deck", "floor":
-		return &pack.Plane{W: p.W, H: p.D, Lying: true}
-	case "shelf":
-		return &pack.Shelf{W: p.W, D: p.D}
-	case "rail":
-		return &pack.Rail{W: p.W, Pitch: p.RailPitch()}
-	case "slots":
-		out := &pack.Slots{}
-		for _, r := range p.Slots {
-			for range r.N {
-				out.Slots = append(out.Slots, pack.Slot{W: r.W, H: r.H, D: r.D})
-			}
-		}
-		return out
-	case "arms":
-		out := &pack.Arms{W: p.W, D: p.D}
-		for _, l := range p.Levels {
-			out.Levels = append(out.Levels, pack.ArmLevel{Z: l.Z, H: l.H})
-		}
-		return out
-	case "sheet-bay":
-		return &pack.SheetBay{W: p.W, H: p.H, D: p.D}
-	default: // bin
-		return &pack.Bin{W: p.W, H: p.H, D: p.D, Fill: p.FillFactor(), Head: headOver(m, number)}
-	}
 }
 
 // headOver is the height from a bin's floor to the lowest wall top of its area.
@@ -150,123 +111,9 @@ func headOver(m *access.Map, place int) length.Length {
 	return low - length.MM(f.Z)
 }
 
-// thing is n pieces of an item as the space of a place sees them.
-func thing(p *shop.Place, it *shop.Item, n int) pack.Thing {
-	size := it.SizeIn(p.Kind)
-	t := pack.Thing{W: size.W, H: size.H, D: size.D, N: n, Gap: it.HandRoom(), Turn: it.Turns(p.Kind),
-		Lean: p.Kind == "bin" && !slices.Contains(it.Holding(), "bin")}
-	switch p.Kind {
-	case "drawer", "deck", "floor":
-		t.H = size.D
-	}
-	return t
-}
-
-// barred tells what forbids an item in an empty place, leaving reach and lifting
-// aside; empty when nothing does.
-func barred(p *shop.Place, it *shop.Item, n int, space pack.Space) string {
-	if !p.Takes(it) {
-		return fmt.Sprintf("holds %s; this is kept %s", list(p.Offers()), list(it.Holding()))
-	}
-	size := it.SizeIn(p.Kind)
-	switch p.Kind {
-	case "wall-field", "hook", "rail":
-		if size.D > p.D {
-			return fmt.Sprintf("%s too deep", size.D-p.D)
-		}
-		if p.Kind == "rail" && size.H > p.H {
-			return fmt.Sprintf("%s too long", size.H-p.H)
-		}
-	case "drawer", "deck", "floor", "shelf":
-		if size.H > p.H {
-			return fmt.Sprintf("%s too high", size.H-p.H)
-		}
-	}
-	if p.Capacity > 0 && it.KG*weight.Weight(n) > p.Capacity {
-		return fmt.Sprintf("%s too heavy for its capacity of %s", it.KG*weight.Weight(n)-p.Capacity, p.Capacity)
-	}
-	t := thing(p, it, n)
-	if len(space.Spots(t, nil)) > 0 {
-		return ""
-	}
-	if err := space.Allows(t, firstSpot(p, t)); err != nil {
-		return err.Error()
-	}
-	return "it does not fit in"
-}
-
-// firstSpot is where one would try first, to hear why not.
-func firstSpot(p *shop.Place, t pack.Thing) pack.Spot {
-	s := pack.Spot{}
-	if p.Kind == "wall-field" && p.Style == "cleat" && len(p.Rows) > 0 {
-		s.Y = p.Rows[len(p.Rows)-1] - t.H
-	}
-	return s
-}
-
-func list(words []string) string {
-	out := ""
-	for i, w := range words {
-		switch {
-		case i == 0:
-		case i == len(words)-1:
-			out += " or "
-		default:
-			out += ", "
-		}
-		out += w
-	}
-	return out
-}
-
-// home turns a spot into a home of the shop file.
-func (e *Engine) home(item, n, place int, s pack.Spot) shop.Home {
-	it, p := &e.shop.Items[item], &e.shop.Places[place]
-	h := shop.Home{Item: it.ID, Place: p.ID}
-	if n != it.Number() {
-		h.N = n
-	}
-	if s.Turned {
-		h.Rot = 90
-	}
-	if s.Cols > 0 && s.Cols < n {
-		h.Cols = s.Cols
-	}
-	switch p.Kind {
-	case "wall-field", "hook":
-		h.X, h.Z = s.X, s.Y
-	case "drawer", "deck", "floor":
-		h.X, h.Y = s.X, s.Y
-	case "shelf":
-		h.X, h.Row = s.X, s.Row
-	case "rail", "slots":
-		h.Slot = s.Slot
-	case "sheet-bay":
-		h.X = s.X
-	case "arms":
-		h.Level, h.Y, h.Z = s.Level, s.Y, s.Z
-		h.X = (p.W - it.W) / 2
-	}
-	return h
-}
-
-// spot is the reverse of home.
-func spotOf(p *shop.Place, h *shop.Home) pack.Spot {
-	s := pack.Spot{Turned: h.Rot == 90, Cols: h.Cols, Row: h.Row, Slot: h.Slot, Level: h.Level}
-	switch p.Kind {
-	case "wall-field", "hook":
-		s.X, s.Y = h.X, h.Z
-	case "arms":
-		s.Y, s.Z = h.Y, h.Z
-	default:
-		s.X, s.Y = h.X, h.Y
-	}
-	return s
-}
-
 // grip of a parcel at a spot.
 func (e *Engine) grip(item, n, place int, s pack.Spot) access.Grip {
-	h := e.home(item, n, place, s)
+	h := hold.Home(&e.shop.Items[item], &e.shop.Places[place], n, s)
 	return access.GripOf(&e.shop.Places[place], &e.shop.Items[item], &h)
 }
 
@@ -317,7 +164,7 @@ func (e *Engine) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float
 	if over, _ := e.overloaded(item, n, place); over > 0 {
 		return pack.Spot{}, 0, buf, false
 	}
-	t := thing(p, it, n)
+	t := hold.Thing(p, it, n)
 	buf = e.spaces[place].Spots(t, buf)
 	if len(buf) > 0 {
 		buf = e.preferred(item, n, o, t, buf) // a corner may be out of reach where the middle is not
@@ -374,7 +221,7 @@ func slotUnder(p *shop.Place, x float64) int {
 func (e *Engine) put(i, place int, s pack.Spot, cost float64) {
 	p := &e.parcels[i]
 	kg := e.shop.Items[p.item].KG * weight.Weight(p.n)
-	e.spaces[place].Put(i, thing(&e.shop.Places[place], &e.shop.Items[p.item], p.n), s)
+	e.spaces[place].Put(i, hold.Thing(&e.shop.Places[place], &e.shop.Items[p.item], p.n), s)
 	e.load[place] += kg
 	for _, c := range e.within[place] {
 		e.carried[c] += kg

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/hold"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
@@ -16,7 +17,7 @@ import (
 func (e *Engine) reason(item, n int) (why, change string) {
 	it := &e.shop.Items[item]
 	if len(e.shop.Places) == 0 {
-		return "there is no place yet", "make a place that holds " + list(it.Holding())
+		return "there is no place yet", "make a place that holds " + hold.List(it.Holding())
 	}
 	if len(e.fits[item]) == 0 {
 		return e.nowhere(item)
@@ -45,7 +46,7 @@ func (e *Engine) nowhere(item int) (why, change string) {
 	bar := func(p int) string { return fmt.Sprintf("%s: %s", e.shop.Places[p].ID, e.bars[item][p]) }
 	switch {
 	case first == none:
-		return "no place holds things that are kept " + list(it.Holding()), "make a place that holds " + list(it.Holding())
+		return "no place holds things that are kept " + hold.List(it.Holding()), "make a place that holds " + hold.List(it.Holding())
 	case nearest == none:
 		return bar(first), ""
 	}
@@ -81,7 +82,7 @@ func (e *Engine) inTheWay(item, n, place int) string {
 	if over, what := e.overloaded(item, n, place); over > 0 {
 		return fmt.Sprintf("%s would carry %s too much", what, over)
 	}
-	t := thing(p, it, n)
+	t := hold.Thing(p, it, n)
 	spots := e.spaces[place].Spots(t, nil)
 	for _, s := range spots {
 		if _, why := e.spotCost(item, n, place, s, false); why != "" {
@@ -91,8 +92,8 @@ func (e *Engine) inTheWay(item, n, place int) string {
 	if len(spots) > 0 {
 		return ""
 	}
-	empty := spaceOf(p, e.ways, place)
-	if err := empty.Allows(t, firstSpot(p, t)); err != nil && p.Kind != "bin" && len(empty.Spots(t, nil)) == 0 {
+	empty := hold.SpaceOf(p, headOver(e.ways, place))
+	if err := empty.Allows(t, hold.FirstSpot(p, t)); err != nil && p.Kind != "bin" && len(empty.Spots(t, nil)) == 0 {
 		return err.Error()
 	}
 	if b, ok := e.spaces[place].(*pack.Bin); ok {
@@ -119,7 +120,7 @@ func (e *Engine) freeSmallest(item, n int) string {
 			e.take(i)
 			_, _, _, ok := e.best(item, n, o, nil)
 			e.put(i, was.place, was.spot, was.cost)
-			size := e.spaces[o.place].Takes(thing(&e.shop.Places[o.place], &e.shop.Items[q.item], q.n))
+			size := e.spaces[o.place].Takes(hold.Thing(&e.shop.Places[o.place], &e.shop.Items[q.item], q.n))
 			if ok && (best < 0 || size < best) {
 				best, name = size, e.shop.Items[q.item].Name
 			}
@@ -144,7 +145,7 @@ func (e *Engine) AsItIs() {
 		for _, h := range e.ways.Index.Homes(it.ID) {
 			place := e.ways.PlaceNumber(h.Place)
 			e.parcels = append(e.parcels, parcel{item: i, n: h.Number(it), fixed: h.Locked, place: none})
-			e.put(len(e.parcels)-1, place, spotOf(&e.shop.Places[place], h), e.homeCost(i, h))
+			e.put(len(e.parcels)-1, place, hold.SpotOf(&e.shop.Places[place], h), e.homeCost(i, h))
 		}
 	}
 }
@@ -172,7 +173,7 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	p := &e.shop.Places[place]
 	out := Answer{Home: wish, Now: e.now(item), Room: p.Capacity}
 	out.Home.Item, out.Home.N = it.ID, 0
-	if why := barred(p, it, it.Number(), spaceOf(p, e.ways, place)); why != "" {
+	if why := hold.Barred(p, it, it.Number(), hold.SpaceOf(p, headOver(e.ways, place))); why != "" {
 		out.Why = why
 		return out
 	}
@@ -184,8 +185,8 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 		out.Why = fmt.Sprintf("%s would carry %s too much", what, over)
 		return out
 	}
-	t := thing(p, it, n)
-	spot := spotOf(p, &out.Home)
+	t := hold.Thing(p, it, n)
+	spot := hold.SpotOf(p, &out.Home)
 	err := e.spaces[place].Allows(t, spot)
 	if err != nil {
 		var ok bool
@@ -199,7 +200,7 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 		out.Why = why
 		return out
 	}
-	out.Allowed, out.Here, out.Home = true, cost, e.home(item, n, place, spot)
+	out.Allowed, out.Here, out.Home = true, cost, hold.Home(&e.shop.Items[item], &e.shop.Places[place], n, spot)
 	if v := e.ways.Lift(&e.uses[item], place, e.grip(item, n, place, spot)); v.Caution {
 		out.Caution = v.Why
 	}
@@ -229,10 +230,10 @@ func (e *Engine) Settle(item int, place string) Answer {
 		}
 		e.parcels = append(e.parcels, parcel{item: item, n: n, place: none})
 		e.put(len(e.parcels)-1, k, s, cost)
-		out.Allowed, out.Here, out.Home = true, cost, e.home(item, n, k, s)
+		out.Allowed, out.Here, out.Home = true, cost, hold.Home(&e.shop.Items[item], &e.shop.Places[k], n, s)
 		return out
 	}
-	if out.Why = barred(&e.shop.Places[k], &e.shop.Items[item], n, e.spaces[k]); out.Why == "" {
+	if out.Why = hold.Barred(&e.shop.Places[k], &e.shop.Items[item], n, e.spaces[k]); out.Why == "" {
 		out.Why = "it cannot be there"
 	}
 	return out
@@ -326,7 +327,7 @@ func (e *Engine) Find(item int) (Answer, bool) {
 		}
 		return Answer{Why: why, Now: e.now(item)}, false
 	}
-	return e.Try(item, e.home(item, n, place, spot)), true
+	return e.Try(item, hold.Home(&e.shop.Items[item], &e.shop.Places[place], n, spot)), true
 }
 
 // Better is a place that would cost less, and what bars it.
@@ -354,7 +355,7 @@ func (e *Engine) Explain(item int, h *shop.Home) Reasons {
 	u := &e.uses[item]
 	place := e.ways.PlaceNumber(h.Place)
 	p := &e.shop.Places[place]
-	s := spotOf(p, h)
+	s := hold.SpotOf(p, h)
 	g := access.GripOf(p, u.Item, h)
 	out := Reasons{Seconds: e.now(item), Lift: e.ways.Lift(u, place, g)}
 	station := none
@@ -407,7 +408,7 @@ func (e *Engine) OrderOf(item int, h *shop.Home) int {
 		stations = []int{none}
 	}
 	for _, s := range stations {
-		errand, ok := e.ways.Errand(u, place, access.GripOf(p, u.Item, h), aside(p, spotOf(p, h)), s)
+		errand, ok := e.ways.Errand(u, place, access.GripOf(p, u.Item, h), aside(p, hold.SpotOf(p, h)), s)
 		if !ok {
 			return 4
 		}

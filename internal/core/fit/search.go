@@ -7,6 +7,7 @@ import (
 	"math/rand/v2"
 	"slices"
 
+	"hobrak/internal/core/hold"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
 )
@@ -102,7 +103,7 @@ func (e *Engine) Run(o Options) *Plan {
 		p := &e.parcels[i]
 		plan.Objective += p.cost
 		if p.place != none {
-			h := e.home(p.item, p.n, p.place, p.spot)
+			h := hold.Home(&e.shop.Items[p.item], &e.shop.Places[p.place], p.n, p.spot)
 			h.Locked = p.fixed && e.lockedAt(p.item, p.place)
 			plan.Homes = append(plan.Homes, h)
 		}
@@ -153,7 +154,7 @@ func (e *Engine) homeCost(item int, h *shop.Home) float64 {
 	it := &e.shop.Items[item]
 	place := e.ways.PlaceNumber(h.Place)
 	p := &e.shop.Places[place]
-	if c, why := e.spotCost(item, h.Number(it), place, spotOf(p, h), true); why == "" {
+	if c, why := e.spotCost(item, h.Number(it), place, hold.SpotOf(p, h), true); why == "" {
 		return c
 	}
 	return e.homelessCost(item, h.Number(it))
@@ -188,7 +189,7 @@ func (r *search) begin() {
 			rest -= n
 			place := r.ways.PlaceNumber(h.Place)
 			r.parcels = append(r.parcels, parcel{item: i, n: n, fixed: true, place: none})
-			r.put(len(r.parcels)-1, place, spotOf(&r.shop.Places[place], h), r.homeCost(i, h))
+			r.put(len(r.parcels)-1, place, hold.SpotOf(&r.shop.Places[place], h), r.homeCost(i, h))
 		}
 		if rest > 0 {
 			r.parcels = append(r.parcels, parcel{item: i, n: rest, place: none, cost: r.homelessCost(i, rest)})
@@ -241,7 +242,7 @@ func (r *search) moved(item, place int, s pack.Spot) float64 {
 	if h.Place != p.ID {
 		return moving
 	}
-	if o := spotOf(p, &h); o.X != s.X || o.Y != s.Y || o.Slot != s.Slot {
+	if o := hold.SpotOf(p, &h); o.X != s.X || o.Y != s.Y || o.Slot != s.Slot {
 		return moving / 2
 	}
 	return 0
@@ -273,7 +274,7 @@ func (r *search) choices(i int, noise float64) (best choice, regret float64) {
 		// The home it has is a spot worth trying even where no corner is.
 		if h, had := r.old[p.item]; had && h.Place == r.shop.Places[o.place].ID {
 			if c, same := r.again(i, o.place, &h); same && (!ok || c <= cost+moving/2) {
-				spot, cost, ok = spotOf(&r.shop.Places[o.place], &h), c, true
+				spot, cost, ok = hold.SpotOf(&r.shop.Places[o.place], &h), c, true
 			}
 		}
 		if !ok {
@@ -307,8 +308,8 @@ func (r *search) again(i, place int, h *shop.Home) (float64, bool) {
 		return 0, false
 	}
 	pl := &r.shop.Places[place]
-	s := spotOf(pl, h)
-	if over, _ := r.overloaded(p.item, p.n, place); over > 0 || r.spaces[place].Allows(thing(pl, &r.shop.Items[p.item], p.n), s) != nil {
+	s := hold.SpotOf(pl, h)
+	if over, _ := r.overloaded(p.item, p.n, place); over > 0 || r.spaces[place].Allows(hold.Thing(pl, &r.shop.Items[p.item], p.n), s) != nil {
 		return 0, false
 	}
 	c, why := r.spotCost(p.item, p.n, place, s, false)
