@@ -1,0 +1,443 @@
+package storage
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"hobrak/internal/core/hold"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/load"
+	"hobrak/internal/core/pack"
+	"hobrak/internal/core/shop"
+)
+
+// Measures that do not come from the things: round figures of common practice.
+const (
+	liftOff    = 40 * mm  // above what hangs, to lift it off its rail: half a rail of 60 and 10
+	board      = 18 * mm  // thickness of cabinet parts
+	overThings = 30 * mm  // above what stands on a shelf
+	overDrawer = 10 * mm  // above what lies in a drawer
+	runner     = 13 * mm  // on each side of a drawer
+	front      = 6 * mm   // between drawer fronts
+	pegPitch   = 25400    // µm: pegs stand an inch apart
+	cordSlot   = 25 * mm  // behind chargers
+	chargerGap = 20 * mm  // beside chargers, for air
+	sheetGap   = 5 * mm   // beside each sheet
+	bladePitch = 25 * mm  // of saw blades, at least
+	armThick   = 60 * mm  // an arm with its fixing
+	binFill    = .6       // of a bin's volume can be used
+	sagAlong   = 2 / 1e3  // a board may sag 2 mm a metre between arms
+	fingers    = 15 * mm  // between things in slots
+	fingersBig = 20 * mm  // between clamps with wide heads
+	toolDepth  = 60 * mm  // least depth of a field
+	batteries  = 120 * mm // clear height of a battery shelf
+)
+
+var builders = []Builder{
+	{"cleat-field", "Cleat field", "bevelled rails in rows; each holder lifts off and moves", true, func(b *builder) { b.field("cleat", 3000*mm, 1300*mm) }},
+	{"peg-field", "Peg field", "pegs an inch apart", true, func(b *builder) { b.field("peg", 2400*mm, 1200*mm) }},
+	{"tool-board", "Tool board", "a board with a holder made for each tool", true, func(b *builder) { b.field("board", 2400*mm, 1200*mm) }},
+	{"jig-wall", "Jig wall", "screws at the studs, for jigs and sleds", true, func(b *builder) { b.field("screw", 3000*mm, 1800*mm) }},
+	{"door-back", "Door-back rack", "the inside of a door", true, func(b *builder) { b.doorBack() }},
+	{"swivel-stand", "Swivel stand", "a board on a turning foot", false, func(b *builder) { b.stand() }},
+	{"magnet-rail", "Magnet rail", "steel side by side", true, func(b *builder) { b.rail() }},
+	{"clamp-rack", "Clamp rack", "a slot for each clamp, a run for each length", true, func(b *builder) { b.slots(clampPitch, 20*mm) }},
+	{"blade-rack", "Blade rack", "blades on edge, a slot for each", true, func(b *builder) { b.slots(bladeSlot, 20*mm) }},
+	{"abrasives-rack", "Abrasives rack", "a slot for each grit", true, func(b *builder) { b.slots(narrowSlot, 10*mm) }},
+	{"file-rack", "Tool slots", "chisels, gouges and files in slots", true, func(b *builder) { b.slots(fingerSlot, 20*mm) }},
+	{"shelf", "Shelf", "one shelf on the wall", true, func(b *builder) { b.oneShelf() }},
+	{"shelf-unit", "Shelf unit", "shelves at the heights the things need", false, func(b *builder) { b.shelves("shelving", 900*mm, 400*mm, 2000*mm, false) }},
+	{"finishes-cabinet", "Finishes cabinet", "closed and lockable, for what must be kept from heat, frost and children", false, func(b *builder) { b.shelves("cabinet", 600*mm, 350*mm, 1500*mm, true) }},
+	{"tote-rack", "Tote rack", "shelves for totes and boxes", false, func(b *builder) { b.shelves("shelving", 1300*mm, 600*mm, 2000*mm, false) }},
+	{"cart", "Rolling cart", "shelves on casters", false, func(b *builder) { b.shelves("cart", 700*mm, 450*mm, 1100*mm, false); b.tips() }},
+	{"charger-shelf", "Charger shelf", "chargers with air, batteries below", true, func(b *builder) { b.chargers() }},
+	{"drawer-bank", "Drawer bank", "drawers as deep as what lies in them", false, func(b *builder) { b.drawers("chest", 560*mm, 450*mm, 1000*mm) }},
+	{"under-bench", "Under-bench drawers", "drawers that go under a bench", false, func(b *builder) { b.drawers("chest", 700*mm, 500*mm, 700*mm) }},
+	{"bins", "Small-parts bins", "a bin for each thing", true, func(b *builder) { b.bins() }},
+	{"offcut-bin", "Offcut bin", "offcuts on end", false, func(b *builder) { b.onEnd("offcuts", 1) }},
+	{"stock-bin", "Stock bin", "boards on end, sorted by length", false, func(b *builder) { b.onEnd("boards", 3) }},
+	{"lumber-rack", "Lumber rack", "arms at the studs, boards in piles", true, func(b *builder) { b.arms() }},
+	{"sheet-bay", "Sheet bay", "sheets on edge, pulled out to the front", false, func(b *builder) { b.sheets(false) }},
+	{"sheet-cart", "Sheet cart", "a sheet bay on casters", false, func(b *builder) { b.sheets(true) }},
+	{"ceiling-rack", "Ceiling rack", "a deck hung from the joists", false, func(b *builder) { b.ceiling() }},
+}
+
+// field lays things out in rows on a wall: rails at their tops, the tallest and
+// heaviest row lowest.
+func (b *builder) field(style string, widest, highest length.Length) {
+	p := shop.Place{ID: b.base, Kind: "wall-field", Style: style}
+	items := b.takers(&p, higher)
+	if len(items) == 0 {
+		return
+	}
+	widest, highest = limit(b.need.Width, widest), limit(b.need.Height, highest)
+	items = b.low(items, "wall-field", highest, liftOff)
+	if len(items) == 0 {
+		return
+	}
+	w := b.widthFor(items, "wall-field", widest, highest, liftOff)
+	rows := b.rows(items, "wall-field", w)
+	// What does not go into the height is left: the shortest rows first.
+	for len(rows) > 0 && sum(rows, func(r row) length.Length { return r.h + liftOff }) > highest {
+		last := rows[len(rows)-1]
+		for _, r := range last.runs {
+			b.leave(r.it, "there is no row left for %d of it: the field may be %s high", r.n, highest)
+		}
+		rows = rows[:len(rows)-1]
+	}
+	if len(rows) == 0 {
+		return
+	}
+	p.W = w
+	p.D = b.deepest(rows, "wall-field") + 10*mm
+	p.D = max(up(p.D, 10*mm), toolDepth)
+	if b.need.Depth > 0 && p.D > b.need.Depth {
+		b.caution("it stands %s out; %s were allowed", p.D, b.need.Depth)
+	}
+	z := length.Length(0)
+	var spots []pack.Spot
+	var runs []run
+	used := 0.0
+	for _, r := range rows {
+		z += r.h
+		if style == "cleat" {
+			p.Rows = append(p.Rows, z)
+		}
+		for _, x := range r.runs {
+			spots = append(spots, pack.Spot{X: x.x, Y: z - x.it.SizeIn("wall-field").H})
+			runs = append(runs, x)
+			used += float64(x.w) * float64(r.h+liftOff)
+		}
+		z += liftOff
+	}
+	p.H = z
+	b.settle(&p, runs, spots, used, float64(p.W)*float64(p.H))
+	b.rule("%d rows as high as their tallest thing, %s above each to lift off", len(rows), liftOff)
+	if style == "peg" {
+		b.rule("pegs stand 25.4 mm apart: a holder may sit up to 13 mm beside its spot")
+	}
+	b.spare("%.0f %% of every row", 100*b.need.Reserve)
+	b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
+}
+
+// low leaves out what is higher than there is room for by itself.
+func (b *builder) low(items []*shop.Item, kind string, highest, above length.Length) []*shop.Item {
+	return slices.DeleteFunc(items, func(it *shop.Item) bool {
+		h := it.SizeIn(kind).H
+		if h+above <= highest {
+			return false
+		}
+		b.leave(it, "it is %s high and needs %s above it; there are %s", h, above, highest)
+		return true
+	})
+}
+
+func (b *builder) spare(format string, args ...any) { b.out.Spare = fmt.Sprintf(format, args...) }
+
+// widthFor is the width at which the rows of things take the least wall.
+func (b *builder) widthFor(items []*shop.Item, kind string, widest, highest, above length.Length) length.Length {
+	narrowest := length.Length(0)
+	for _, it := range items {
+		if w := it.SizeIn(kind).W; w <= widest {
+			narrowest = max(narrowest, w)
+		}
+	}
+	try := &builder{need: b.need, out: &Design{}}
+	return best(up(max(narrowest, 200*mm), 50*mm), widest, 50*mm, highest, func(w length.Length) (length.Length, bool) {
+		try.out.Left = nil
+		rows := try.rows(items, kind, w)
+		return sum(rows, func(r row) length.Length { return r.h + above }), true
+	})
+}
+
+func (b *builder) deepest(rows []row, kind string) (d length.Length) {
+	for _, r := range rows {
+		for _, x := range r.runs {
+			d = max(d, x.it.SizeIn(kind).D)
+		}
+	}
+	return d
+}
+
+// settle puts runs into a place and keeps those its space allows; any other is a
+// fault of the layout and is said as left.
+func (b *builder) settle(p *shop.Place, runs []run, spots []pack.Spot, used, room float64) {
+	space := hold.SpaceOf(p, p.H)
+	kept := b.add(*p, used, room)
+	for i, r := range runs {
+		t := hold.Thing(p, r.it, r.n)
+		if err := space.Allows(t, spots[i]); err != nil {
+			b.leave(r.it, "%v", err)
+			continue
+		}
+		space.Put(i, t, spots[i])
+		b.home(kept, r, spots[i])
+	}
+}
+
+// doorBack is a shallow board in a frame on a door.
+func (b *builder) doorBack() {
+	deep := limit(b.need.Depth, 120*mm)
+	b.need.Items = slices.DeleteFunc(b.need.Items, func(it *shop.Item) bool {
+		if it.SizeIn("wall-field").D+10*mm > deep {
+			b.leave(it, "it is %s deep; on a door %s are left when it closes", it.SizeIn("wall-field").D, deep)
+			return true
+		}
+		return false
+	})
+	b.need.Width = limit(b.need.Width, 600*mm)
+	b.field("board", b.need.Width, 1800*mm)
+	b.inContainer("door-back")
+	b.caution("the door carries it: count its weight with what hangs there against what the hinges may carry")
+}
+
+// stand is a board on a foot that turns.
+func (b *builder) stand() {
+	b.field("board", 600*mm, 1400*mm)
+	b.inContainer("trolley")
+	b.tips()
+}
+
+// inContainer puts the one place of a design into a container of its size.
+func (b *builder) inContainer(kind string) {
+	if len(b.out.Places) == 0 {
+		return
+	}
+	p := &b.out.Places[0]
+	old := p.ID
+	p.ID = b.base + "-1"
+	p.At = shop.At{In: b.base}
+	for i := range b.out.Homes {
+		if b.out.Homes[i].Place == old {
+			b.out.Homes[i].Place = p.ID
+		}
+	}
+	b.out.Container = &shop.Container{ID: b.base, Name: b.out.Title, Kind: kind, W: p.W, H: p.H, D: p.D + board}
+	b.out.D = p.D + board
+}
+
+// rail holds things side by side at positions of its pitch.
+func (b *builder) rail() {
+	p := shop.Place{ID: b.base, Kind: "rail", Style: "magnet", Pitch: 25 * mm}
+	items := b.takers(&p, higher)
+	if len(items) == 0 {
+		return
+	}
+	var runs []run
+	var spots []pack.Spot
+	slot, gap := 0, length.Length(0)
+	end := length.Length(0)
+	longest := length.Length(float64(limit(b.need.Width, 3000*mm)) * (1 - b.need.Reserve))
+	for _, it := range items {
+		next := length.Length(it.Number())*it.W + length.Length(it.Number()-1)*it.HandRoom()
+		if end+max(gap, it.HandRoom())+p.Pitch+next > longest {
+			b.leave(it, "the rail is full: it may be %s long", limit(b.need.Width, 3000*mm))
+			continue
+		}
+		if end > 0 {
+			slot = int((end + max(gap, it.HandRoom()) + p.Pitch - 1) / p.Pitch)
+		}
+		w := length.Length(it.Number())*it.W + length.Length(it.Number()-1)*it.HandRoom()
+		runs = append(runs, run{it, it.Number(), length.Length(slot) * p.Pitch, w})
+		spots = append(spots, pack.Spot{Slot: slot})
+		end, gap = length.Length(slot)*p.Pitch+w, it.HandRoom()
+		p.H, p.D = max(p.H, it.H), max(p.D, it.D)
+	}
+	if len(runs) == 0 {
+		return
+	}
+	p.W = up(length.Length(float64(end)/(1-b.need.Reserve)), p.Pitch)
+	p.D = max(p.D, 20*mm)
+	b.settle(&p, runs, spots, float64(end), float64(p.W))
+	b.rule("things side by side with hand room between them, at steps of %s", p.Pitch)
+	b.spare("%s of its length", p.W-end)
+	b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
+}
+
+// clampPitch is the width of a slot for a clamp: its widest part and finger room.
+func clampPitch(it *shop.Item) length.Length {
+	switch it.Kind {
+	case "parallel-clamp", "pipe-clamp", "bar-clamp":
+		return it.W + fingersBig
+	}
+	return it.W + fingers
+}
+
+func bladeSlot(it *shop.Item) length.Length  { return max(bladePitch, min(it.W, it.D)+fingers) }
+func narrowSlot(it *shop.Item) length.Length { return it.W + 5*mm }
+func fingerSlot(it *shop.Item) length.Length { return it.W + fingers }
+
+// slots makes a run of equal slots for each size of thing, the longest first.
+func (b *builder) slots(pitch func(*shop.Item) length.Length, drop length.Length) {
+	p := shop.Place{ID: b.base, Kind: "slots"}
+	items := b.takers(&p, higher)
+	if len(items) == 0 {
+		return
+	}
+	var runs []run
+	var spots []pack.Spot
+	slot, used := 0, 0
+	for _, it := range items {
+		n := it.Number()
+		free := int(math.Ceil(float64(n)*b.need.Reserve - 1e-9))
+		w := max(up(pitch(it), 5*mm), it.W)
+		r := shop.SlotRun{N: n + free, W: w, H: it.H + drop, D: it.D + 10*mm}
+		if widest := limit(b.need.Width, 6000*mm); p.W+length.Length(r.N)*w > widest {
+			b.leave(it, "%s more are needed than the %s there are", p.W+length.Length(r.N)*w-widest, widest)
+			continue
+		}
+		if b.need.Height > 0 && r.H > b.need.Height {
+			b.leave(it, "it hangs %s down; %s are free", r.H, b.need.Height)
+			continue
+		}
+		p.Slots = append(p.Slots, r)
+		runs, spots = append(runs, run{it: it, n: n}), append(spots, pack.Spot{Slot: slot})
+		slot += r.N
+		used += n
+		p.W += length.Length(r.N) * w
+		p.H, p.D = max(p.H, r.H), max(p.D, r.D)
+	}
+	if slot == 0 {
+		return
+	}
+	b.settle(&p, runs, spots, float64(used), float64(slot))
+	b.rule("each slot as wide as the widest part and finger room; %s must be clear below the rail", p.H)
+	b.spare("%d of %d slots", slot-used, slot)
+	b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
+}
+
+// oneShelf is a shelf on the wall as long as what stands on it.
+func (b *builder) oneShelf() {
+	p := shop.Place{ID: b.base, Kind: "shelf"}
+	items := b.takers(&p, higher)
+	rows := b.rows(items, "shelf", limit(b.need.Width, 2400*mm))
+	if len(rows) == 0 {
+		return
+	}
+	for _, r := range rows[1:] {
+		for _, x := range r.runs {
+			b.leave(x.it, "the shelf is full; a shelf unit has more of them")
+		}
+	}
+	b.shelf(&p, rows[0], up(length.Length(float64(rows[0].used)/(1-b.need.Reserve)), 10*mm))
+	b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
+	b.spare("%s of its length", p.W-rows[0].used)
+	b.sags(p.W, p.D, rows[0])
+}
+
+// shelf puts a row onto a shelf of a width.
+func (b *builder) shelf(p *shop.Place, r row, w length.Length) {
+	p.W, p.H, p.D = w, r.h+overThings, max(p.D, b.deepest([]row{r}, "shelf")+10*mm)
+	spots := make([]pack.Spot, len(r.runs))
+	area := 0.0
+	for i, x := range r.runs {
+		spots[i] = pack.Spot{X: x.x}
+		area += float64(x.w)
+	}
+	b.settle(p, r.runs, spots, area, float64(w))
+}
+
+// shelves makes a case with a shelf for each row of things.
+func (b *builder) shelves(kind string, widest, deepest, highest length.Length, closed bool) {
+	probe := shop.Place{Kind: "shelf"}
+	widest, deepest, highest = limit(b.need.Width, widest), limit(b.need.Depth, deepest), limit(b.need.Height, highest)
+	items := slices.DeleteFunc(b.takers(&probe, higher), func(it *shop.Item) bool {
+		if d := it.SizeIn("shelf").D; d+10*mm > deepest {
+			b.leave(it, "it is %s deep; the case is %s", d, deepest)
+			return true
+		}
+		return false
+	})
+	inside := widest - 2*board
+	items = b.low(items, "shelf", highest, overThings+2*board)
+	if inside <= 0 || len(items) == 0 {
+		return
+	}
+	w := b.widthFor(items, "shelf", inside, highest, overThings+board)
+	rows := b.rows(items, "shelf", w)
+	for len(rows) > 0 && sum(rows, func(r row) length.Length { return r.h + overThings + board })+board > highest {
+		for _, x := range rows[len(rows)-1].runs {
+			b.leave(x.it, "there is no shelf left for it: the case may be %s high", highest)
+		}
+		rows = rows[:len(rows)-1]
+	}
+	if len(rows) == 0 {
+		return
+	}
+	// The heaviest shelf lowest.
+	slices.SortStableFunc(rows, func(a, c row) int { return cmp.Compare(c.kg, a.kg) })
+	deep := up(b.deepest(rows, "shelf")+10*mm, 10*mm)
+	z := board
+	heaviest := rows[0]
+	for _, r := range rows {
+		p := shop.Place{ID: b.part(), Kind: "shelf", D: deep, At: shop.At{In: b.base, X: board, Z: z}}
+		b.shelf(&p, r, w)
+		z += r.h + overThings + board
+	}
+	c := &shop.Container{ID: b.base, Name: b.out.Title, Kind: kind, W: w + 2*board, H: z, D: deep}
+	if closed {
+		c.Access, c.DustTight, c.Lockable = "door", true, true
+		b.caution("solvents and finishes: keep it away from heaters, chargers and flames, and follow what their labels and your local rules ask")
+	}
+	b.out.Container = c
+	b.out.W, b.out.H, b.out.D = c.W, c.H, c.D
+	b.rule("%d shelves as high as their tallest thing and %s, the heaviest lowest", len(rows), overThings)
+	b.spare("%.0f %% of every shelf", 100*b.need.Reserve)
+	b.sags(w, deep, heaviest)
+}
+
+// sags says how much a plywood shelf of 18 mm sags under its row, and what cures it.
+func (b *builder) sags(w, d length.Length, r row) {
+	wood, err := load.WoodByID("plywood")
+	if err != nil {
+		return
+	}
+	s := load.Board{Span: w.MM(), B: d.MM(), T: board.MM(), Wood: wood}
+	sag, err := s.Sag(r.kg.KG())
+	if err != nil {
+		return
+	}
+	b.rule("18 mm plywood over %s sags %.1f mm under %s; %.1f mm are seen", w, sag, r.kg, w.MM()*load.SagShare)
+	if sag > w.MM()*load.SagShare {
+		s.Strips, s.StripT, s.StripH = 1, 18, 40
+		if stiff, err := s.Sag(r.kg.KG()); err == nil {
+			b.caution("the fullest shelf sags: with a strip of 18 × 40 mm along its edge %.1f mm", stiff)
+		}
+	}
+}
+
+// tips says how far a cart or stand may be tilted.
+func (b *builder) tips() {
+	c := b.out.Container
+	if c == nil {
+		return
+	}
+	// The centre of mass: what it holds by its places, the case at its middle and as heavy as 18 mm plywood.
+	own := 600 * 1e-9 * board.MM() * (2*c.H.MM()*c.D.MM() + float64(len(b.out.Places)+1)*c.W.MM()*c.D.MM())
+	moment, kg := own*c.H.MM()/2, own
+	for i := range b.out.Homes {
+		h := &b.out.Homes[i]
+		it := b.item(h.Item)
+		k := slices.IndexFunc(b.out.Places, func(p shop.Place) bool { return p.ID == h.Place })
+		p := &b.out.Places[k]
+		m := it.KG.KG() * float64(h.Number(it))
+		moment += m * (p.At.Z + h.Z + it.SizeIn(p.Kind).H/2).MM()
+		kg += m
+	}
+	if kg == 0 {
+		return
+	}
+	a, err := load.Cart{Track: min(c.W, c.D).MM() - 60, Height: moment / kg}.Angle()
+	if err != nil {
+		b.caution("it is too narrow to stand on wheels")
+		return
+	}
+	b.rule("full it tips at %.0f° over its narrow side on a level floor", a)
+	if a < load.TipBarred {
+		b.caution("it tips at %.0f°: make it wider or lower, or fix it to the wall", a)
+	} else if a < load.TipCaution {
+		b.caution("it tips at %.0f°: keep the heavy things low and push it at its foot", a)
+	}
+}
