@@ -1,0 +1,336 @@
+package storage
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/free"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+)
+
+// Spot where a design can go.
+type Spot struct {
+	Area      string   `json:"area"`
+	Wall      string   `json:"wall"`
+	At        shop.At  `json:"-"`
+	X         float64  `json:"x" doc:"along the wall, mm"`
+	Z         float64  `json:"z"`
+	Seconds   float64  `json:"seconds" doc:"weekly handling of what it holds, there"`
+	Now       float64  `json:"now" doc:"weekly handling of the same things as they live now"`
+	Band      string   `json:"band" doc:"how most of it is reached"`
+	Studs     int      `json:"studs" doc:"studs behind it"`
+	Surface   string   `json:"surface" doc:"of the wall"`
+	Depth     float64  `json:"depth" doc:"how far it may stick out there"`
+	Barred    []string `json:"barred" nullable:"false" doc:"things that cannot be reached or lifted there"`
+	Cautions  []string `json:"cautions" nullable:"false"`
+	FromFloor bool     `json:"from_floor" doc:"it stands on the floor before the wall"`
+}
+
+// Nowhere says why a wall takes the design nowhere.
+type Nowhere struct {
+	Area string `json:"area"`
+	Wall string `json:"wall"`
+	Why  string `json:"why"`
+}
+
+// Spots of a design, best first, and the walls that cannot take it.
+type Spots struct {
+	Spots   []Spot    `json:"spots" nullable:"false"`
+	Nowhere []Nowhere `json:"nowhere" nullable:"false"`
+}
+
+// onFloor is how low a free region must begin for what stands on the floor.
+const onFloor = 30.0
+
+// mostSpots are told, the best first, at most a few on each wall.
+const (
+	mostSpots   = 24
+	onOneWall   = 6
+	sameSpot    = 120.0 // mm: nearer ones are the same to a person
+	minStudHits = 2
+)
+
+// Where looks for free walls that take a design, hung or standing before them,
+// and ranks them by the weekly handling of what it holds there. The things keep
+// their homes meanwhile; the room they take now is not free.
+func Where(s *shop.Shop, space *free.Result, d *Design) (*Spots, error) {
+	out := &Spots{Spots: []Spot{}, Nowhere: []Nowhere{}}
+	stands := false
+	for _, b := range builders {
+		stands = stands || b.ID == d.Builder && !b.Hung
+	}
+	if d.Builder == "ceiling-rack" {
+		return out, fmt.Errorf("a ceiling rack hangs from joists: choose its spot under the ceiling")
+	}
+	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
+	ix := shop.NewIndex(s)
+	var all []Spot
+	for i := range space.Walls {
+		wall := &space.Walls[i]
+		if !wall.Claimed {
+			out.Nowhere = append(out.Nowhere, Nowhere{wall.Area, wall.ID, "left alone"})
+			continue
+		}
+		area := ix.Area(wall.Area)
+		k := area.WallIndex(wall.ID)
+		found := false
+		for _, r := range wall.Regions {
+			if r.W < w-.5 || r.H < h-.5 || r.Depth < deep-.5 || stands && r.Z > onFloor {
+				continue
+			}
+			found = true
+			for _, x := range along(s, area, k, r, w, d) {
+				for _, z := range levels(r, h, stands, s) {
+					all = append(all, Spot{Area: wall.Area, Wall: wall.ID, X: x, Z: z, Depth: r.Depth, Surface: area.Walls[k].Surface, FromFloor: stands, At: position(s, area, k, x, z, d, stands), Barred: []string{}, Cautions: []string{}})
+				}
+			}
+		}
+		if !found {
+			out.Nowhere = append(out.Nowhere, Nowhere{wall.Area, wall.ID, tooSmall(wall, w, h, deep, stands)})
+		}
+	}
+	if len(all) == 0 {
+		return out, nil
+	}
+	if err := rate(s, d, all); err != nil {
+		return nil, err
+	}
+	for i := range all {
+		all[i].behind(ix.Area(all[i].Area), w, h)
+	}
+	slices.SortStableFunc(all, func(a, b Spot) int {
+		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds, b.Seconds), cmp.Compare(b.Studs, a.Studs))
+	})
+	onWall := map[string]int{}
+	for _, c := range all {
+		near := slices.ContainsFunc(out.Spots, func(o Spot) bool {
+			return o.Area == c.Area && o.Wall == c.Wall && math.Abs(o.X-c.X) < sameSpot && math.Abs(o.Z-c.Z) < sameSpot
+		})
+		if near || onWall[c.Area+" "+c.Wall] >= onOneWall || len(out.Spots) >= mostSpots {
+			continue
+		}
+		onWall[c.Area+" "+c.Wall]++
+		out.Spots = append(out.Spots, c)
+	}
+	return out, nil
+}
+
+// along are places along a region worth trying: its ends, its middle, and level
+// with the stations where the things are used.
+func along(s *shop.Shop, a *shop.Area, wall int, r free.Region, w float64, d *Design) []float64 {
+	low, high := r.X, r.X+r.W-w
+	xs := []float64{low, high, (low + high) / 2}
+	f := a.Frame(wall)
+	for i := range s.Stations {
+		st := &s.Stations[i]
+		if st.Area != "" && st.Area != a.ID {
+			continue
+		}
+		p := st.Stand.Geometry().Sub(f.Origin)
+		xs = append(xs, min(high, max(low, p.Dot(f.Along)-w/2)))
+	}
+	slices.Sort(xs)
+	out := xs[:1:1]
+	for _, x := range xs[1:] {
+		if x-out[len(out)-1] >= sameSpot {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// levels worth trying: the ends of the region, and with its middle where the
+// hands are.
+func levels(r free.Region, h float64, stands bool, s *shop.Shop) []float64 {
+	if stands {
+		return []float64{0}
+	}
+	low, high := r.Z, r.Z+r.H-h
+	hands := access.BodyOf(s).Elbow + 150
+	zs := []float64{low, high, min(high, max(low, hands-h/2))}
+	slices.Sort(zs)
+	return slices.Compact(zs)
+}
+
+// position of a design in the shop.
+func position(s *shop.Shop, a *shop.Area, wall int, x, z float64, d *Design, stands bool) shop.At {
+	at := shop.At{Area: a.ID}
+	if a == &s.Areas[0] || a.ID == s.Areas[0].ID {
+		at.Area = ""
+	}
+	if !stands {
+		at.Wall, at.X, at.Z = a.Walls[wall].ID, length.MM(x), length.MM(z)
+		return at
+	}
+	f := a.Frame(wall)
+	mid := f.Spot(x+d.W.MM()/2, d.D.MM()/2)
+	corner := shop.Point{length.MM(mid.X - d.W.MM()/2), length.MM(mid.Y - d.D.MM()/2)}
+	at.Floor = &corner
+	// At 0 its front looks down; it looks into the room.
+	at.Rot = math.Round(math.Atan2(f.Inward.Y, f.Inward.X)*180/math.Pi + 90)
+	if at.Rot > 180 {
+		at.Rot -= 360
+	}
+	return at
+}
+
+// tooSmall says what a wall has at most.
+func tooSmall(wall *free.Wall, w, h, deep float64, stands bool) string {
+	best := free.Region{}
+	for _, r := range wall.Regions {
+		if stands && r.Z > onFloor {
+			continue
+		}
+		if min(r.W/w, 1)*min(r.H/h, 1)*min(r.Depth/deep, 1) > min(best.W/w, 1)*min(best.H/h, 1)*min(best.Depth/deep, 1) {
+			best = r
+		}
+	}
+	if best.W == 0 {
+		return "nothing is free there"
+	}
+	why := fmt.Sprintf("%.0f × %.0f mm are free, %.0f deep; %.0f × %.0f × %.0f are needed", best.W, best.H, best.Depth, w, h, deep)
+	if best.Depth < deep && best.Out.Says != "" {
+		why += ": " + best.Out.Says
+	}
+	return why
+}
+
+// behind counts the studs behind a spot, and says what to mind of the wall.
+func (c *Spot) behind(a *shop.Area, w, h float64) {
+	i := a.WallIndex(c.Wall)
+	for _, x := range a.Walls[i].Studs.Centres(a.Frame(i).Length) {
+		if x.MM() >= c.X && x.MM() <= c.X+w {
+			c.Studs++
+		}
+	}
+	if c.FromFloor {
+		return
+	}
+	switch c.Surface {
+	case "timber":
+	case "drywall", "plaster", "plywood", "boards", "bare-studs":
+		if c.Studs < minStudHits {
+			c.Cautions = append(c.Cautions, fmt.Sprintf("%d studs behind it: not rated, it needs two at least or an anchor's own rating", c.Studs))
+		}
+	default:
+		c.Cautions = append(c.Cautions, "not rated: the anchor's own rating for this wall decides")
+	}
+}
+
+// rate works out the weekly handling of what a design holds at each spot. All of
+// them are hung into one copy of the shop at once: they do not know of each other.
+func rate(s *shop.Shop, d *Design, all []Spot) error {
+	try := *s
+	try.Homes, try.Places = nil, slices.Clone(s.Places)
+	known := map[string]int{}
+	for i := range s.Items {
+		known[s.Items[i].ID] = i
+	}
+	for i := range all {
+		for _, p := range d.Places {
+			c := p
+			c.ID = fmt.Sprintf("%d %s", i, p.ID)
+			c.At = shop.At{Area: all[i].Area, Wall: all[i].Wall, X: length.MM(all[i].X) + p.At.X, Z: length.MM(all[i].Z) + p.At.Z}
+			if d.Container != nil && d.Container.Access != "" {
+				c.Access = d.Container.Access
+			}
+			try.Places = append(try.Places, c)
+		}
+	}
+	m, err := access.NewMap(&try)
+	if err != nil {
+		return err
+	}
+	now, err := access.NewMap(s)
+	if err != nil {
+		return err
+	}
+	before := 0.0
+	uses := make([]access.Use, len(d.Homes))
+	for k := range d.Homes {
+		i, ok := known[d.Homes[k].Item]
+		if !ok {
+			return fmt.Errorf("there is no item %q", d.Homes[k].Item)
+		}
+		uses[k] = m.UseOf(&s.Items[i])
+		if k == 0 || d.Homes[k].Item != d.Homes[k-1].Item {
+			before += asItIs(now, &s.Items[i])
+		}
+	}
+	for i := range all {
+		c := &all[i]
+		c.Now = before
+		bands := map[string]float64{}
+		for k := range d.Homes {
+			h := &d.Homes[k]
+			u := &uses[k]
+			place := m.PlaceNumber(fmt.Sprintf("%d %s", i, h.Place))
+			g := access.GripOf(&try.Places[place], u.Item, h)
+			share := float64(h.Number(u.Item)) / float64(u.Item.Number())
+			t, ok := m.Weekly(u, place, g, h.Row)
+			band, _ := m.Band(place, g)
+			v := m.Lift(u, place, g)
+			switch {
+			case !ok:
+				c.bar(u.Item.Name + ": out of reach")
+				t = m.Estimates.Homeless * u.Rate
+			case v.Barred:
+				c.bar(u.Item.Name + ": " + v.Why)
+			case v.Caution:
+				c.Cautions = append(c.Cautions, u.Item.Name+": "+v.Why)
+			}
+			if slices.Contains(u.Item.Flags, "child") {
+				if z := try.Places[place].At.Z.MM() + g.Z; z < childTop(s) && (d.Container == nil || !d.Container.Lockable) {
+					c.Cautions = append(c.Cautions, u.Item.Name+": a child reaches it there")
+				}
+			}
+			c.Seconds += t * share
+			bands[band.String()] += u.Rate * share
+		}
+		for b, n := range bands {
+			if c.Band == "" || n > bands[c.Band] || n == bands[c.Band] && b < c.Band {
+				c.Band = b
+			}
+		}
+		if len(c.Cautions) > 4 {
+			c.Cautions = append(c.Cautions[:4], fmt.Sprintf("and %d more", len(c.Cautions)-4))
+		}
+	}
+	return nil
+}
+
+func (c *Spot) bar(why string) {
+	if len(c.Barred) < 12 {
+		c.Barred = append(c.Barred, why)
+	}
+}
+
+// childTop is how high the shortest child reaches, stretched; 0 without one.
+func childTop(s *shop.Shop) float64 {
+	top := 0.0
+	for _, p := range s.Settings.People {
+		if p.Child {
+			top = max(top, p.Stature.MM()*1.25)
+		}
+	}
+	return top
+}
+
+// asItIs is the weekly handling of an item as it lives.
+func asItIs(m *access.Map, it *shop.Item) float64 {
+	u := m.UseOf(it)
+	rest, sum := it.Number(), 0.0
+	for _, h := range m.Index.Homes(it.ID) {
+		place := m.PlaceNumber(h.Place)
+		n := h.Number(it)
+		if t, ok := m.Weekly(&u, place, access.GripOf(m.Index.Place(h.Place), it, h), h.Row); ok {
+			sum += t * float64(n) / float64(it.Number())
+			rest -= n
+		}
+	}
+	return sum + m.Estimates.Homeless*it.UsesPerWeek*float64(rest)/float64(it.Number())
+}

@@ -1,0 +1,150 @@
+package storage_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hobrak/demo"
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/check"
+	"hobrak/internal/core/free"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/storage"
+)
+
+func spaceOf(t require.TestingT, s *shop.Shop) *free.Result {
+	m, err := access.NewMap(s)
+	require.NoError(t, err)
+	return free.Of(m)
+}
+
+// clamps of the demo's shop, as a new rack would hold them.
+func clamps(s *shop.Shop) (out []*shop.Item) {
+	for i := range s.Items {
+		if s.Items[i].Family == "clamps" && slices.Contains(s.Items[i].Holding(), "slot") {
+			out = append(out, &s.Items[i])
+		}
+	}
+	return out
+}
+
+func TestEverySpotThatIsOfferedIsFreeAndPassesTheCheck(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	before, err := check.Shop(s)
+	require.NoError(t, err)
+	hard := func(list []check.Finding) (n int) {
+		for _, f := range list {
+			if f.Hard {
+				n++
+			}
+		}
+		return n
+	}
+	var small []*shop.Item
+	for i := range s.Items {
+		if s.Items[i].Family == "knives" || s.Items[i].Family == "templates" {
+			small = append(small, &s.Items[i])
+		}
+	}
+	for _, kind := range []string{"tool-board", "shelf", "shelf-unit", "drawer-bank"} {
+		d, err := storage.Size(kind, "Z1", storage.Need{Items: small, Reserve: .1, Width: length.MM(600)})
+		require.NoError(t, err)
+		got, err := storage.Where(s, spaceOf(t, s), d)
+		require.NoError(t, err)
+		for n, c := range got.Spots {
+			next := s.Clone()
+			require.NoError(t, storage.Install(next, d, c.At))
+			require.NoError(t, next.Validate(), "%s: %+v", kind, c)
+			if n > 0 {
+				assert.True(t, len(c.Barred) > len(got.Spots[n-1].Barred) || c.Seconds >= got.Spots[n-1].Seconds-1e-9, "best first")
+			}
+			if len(c.Barred) == 0 {
+				after, err := check.Shop(next)
+				require.NoError(t, err)
+				assert.LessOrEqual(t, hard(after), hard(before), "%s at %s %g %g: %v", kind, c.Wall, c.X, c.Z, after)
+			}
+		}
+		t.Logf("%s %g × %g: %d spots, nowhere on %d walls", kind, d.W.MM(), d.H.MM(), len(got.Spots), len(got.Nowhere))
+	}
+}
+
+func TestABareWallIsBestNearTheStation(t *testing.T) {
+	s := hall()
+	near := thing("saw", 130, 430, 30, 1, "hang", .6)
+	near.UsesPerWeek, near.UsedAt = 5, []string{"bench"}
+	s.Items = []shop.Item{*near}
+	d, err := storage.Size("tool-board", "Z1", storage.Need{Items: []*shop.Item{near}})
+	require.NoError(t, err)
+	got, err := storage.Where(s, spaceOf(t, s), d)
+	require.NoError(t, err)
+	require.NotEmpty(t, got.Spots)
+	best := got.Spots[0]
+	assert.Contains(t, []string{"easy"}, best.Band)
+	assert.Equal(t, 300.0, best.Now, "without a home: 60 s a use")
+	assert.Less(t, best.Seconds, 150.0, "a walk of some six metres and back, five times a week")
+	assert.Empty(t, best.Barred)
+	assert.Equal(t, []string{"0 studs behind it: not rated, it needs two at least or an anchor's own rating"}, best.Cautions)
+	// Left alone, a wall takes nothing; too small a one says what it has.
+	for i := range s.Areas[0].Walls {
+		s.Areas[0].Walls[i].Claimed = i == 1
+	}
+	s.Areas[0].Walls[1].Features = []shop.Feature{{ID: "w", Kind: "window", X: 0, Z: length.MM(700), W: length.MM(16000), H: length.MM(4500)}}
+	got, err = storage.Where(s, spaceOf(t, s), mustSize(t, "jig-wall", thing("sled", 900, 900, 100, 1, "hang", 6)))
+	require.NoError(t, err)
+	assert.Empty(t, got.Spots)
+	require.Len(t, got.Nowhere, 4)
+	whys := []string{}
+	for _, n := range got.Nowhere {
+		whys = append(whys, n.Why)
+	}
+	assert.Contains(t, whys, "left alone")
+	assert.Contains(t, whys[1], "are needed")
+}
+
+func mustSize(t *testing.T, kind string, items ...*shop.Item) *storage.Design {
+	d, err := storage.Size(kind, "Z1", storage.Need{Items: items})
+	require.NoError(t, err)
+	return d
+}
+
+func TestWhatStandsOnTheFloorLooksIntoTheRoom(t *testing.T) {
+	s := hall()
+	it := thing("box", 300, 200, 250, 4, "stand", 2)
+	it.UsesPerWeek = 1
+	s.Items = []shop.Item{*it}
+	d := mustSize(t, "shelf-unit", it)
+	got, err := storage.Where(s, spaceOf(t, s), d)
+	require.NoError(t, err)
+	walls := map[string]bool{}
+	for _, c := range got.Spots {
+		walls[c.Wall] = true
+		next := s.Clone()
+		require.NoError(t, storage.Install(next, d, c.At))
+		require.NoError(t, next.Validate(), "%s %+v", c.Wall, c.At)
+		m, err := access.NewMap(next)
+		require.NoError(t, err)
+		band, _ := m.Band(m.PlaceNumber("Z1-1"), access.Grip{X: 50, Z: 50})
+		assert.NotEqual(t, "out of reach", band.String(), "its front is open to the room on wall %s", c.Wall)
+	}
+	assert.Len(t, walls, 4)
+}
+
+func BenchmarkWhereOverTheWholeDemo(b *testing.B) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(b, err)
+	space := spaceOf(b, s)
+	d, err := storage.Size("clamp-rack", "Z1", storage.Need{Items: clamps(s), Width: length.MM(900)})
+	require.NoError(b, err)
+	for b.Loop() {
+		got, err := storage.Where(s, space, d)
+		if err != nil {
+			b.Fatal(err)
+		}
+		b.ReportMetric(float64(len(got.Spots)), "spots")
+	}
+}
