@@ -1,0 +1,239 @@
+package storage
+
+import (
+	"fmt"
+
+	"hobrak/internal/core/hold"
+	"hobrak/internal/core/kinds"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/load"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
+)
+
+// Shape in the drawing of a place, mm from its lower or front left corner.
+type Shape struct {
+	Kind  string  `json:"kind" enum:"thing,slot,rail,level,case,front"`
+	X     float64 `json:"x"`
+	Y     float64 `json:"y" doc:"up, or away from the front when seen from above"`
+	W     float64 `json:"w"`
+	H     float64 `json:"h"`
+	Item  string  `json:"item"`
+	Name  string  `json:"name"`
+	Glyph string  `json:"glyph"`
+	Back  bool    `json:"back" doc:"in the second row"`
+}
+
+// Layout of a place, seen from the side that shows what is in it.
+type Layout struct {
+	View   string   `json:"view" enum:"from the front,from above,from the end"`
+	W      float64  `json:"w"`
+	H      float64  `json:"h"`
+	Shapes []Shape  `json:"shapes" nullable:"false"`
+	Notes  []string `json:"notes" nullable:"false" doc:"what is to be said of it as it is"`
+}
+
+// Lay draws a place with its homes.
+func Lay(p *shop.Place, homes []shop.Home, item func(id string) *shop.Item) Layout {
+	out := Layout{View: "from the front", W: p.W.MM(), H: p.H.MM(), Shapes: []Shape{}, Notes: []string{}}
+	switch p.Kind {
+	case "drawer", "deck", "floor", "sheet-bay":
+		out.View, out.H = "from above", p.D.MM()
+	case "arms":
+		out.View, out.W = "from the end", p.D.MM()
+	}
+	for _, z := range p.Rows {
+		out.Shapes = append(out.Shapes, Shape{Kind: "rail", Y: z.MM() - 30, W: p.W.MM(), H: 30})
+	}
+	x := 0.0
+	var slotX, slotW []float64
+	for _, r := range p.Slots {
+		for range r.N {
+			slotX, slotW = append(slotX, x), append(slotW, r.W.MM())
+			out.Shapes = append(out.Shapes, Shape{Kind: "slot", X: x, Y: p.H.MM() - r.H.MM(), W: r.W.MM(), H: r.H.MM()})
+			x += r.W.MM()
+		}
+	}
+	for _, l := range p.Levels {
+		out.Shapes = append(out.Shapes, Shape{Kind: "level", Y: l.Z.MM() - 30, W: p.D.MM(), H: 30})
+	}
+	for i := range homes {
+		if h := &homes[i]; h.Place == p.ID {
+			if it := item(h.Item); it != nil {
+				out.Shapes = append(out.Shapes, pieces(p, h, it, slotX, slotW)...)
+			}
+		}
+	}
+	out.notes(p, homes, item)
+	return out
+}
+
+// pieces of a home, one shape for each.
+func pieces(p *shop.Place, h *shop.Home, it *shop.Item, slotX, slotW []float64) (out []Shape) {
+	n := h.Number(it)
+	size, gap := it.SizeIn(p.Kind), it.HandRoom().MM()
+	w, up := size.W.MM(), size.H.MM()
+	above := p.Kind == "drawer" || p.Kind == "deck" || p.Kind == "floor"
+	if above {
+		up = size.D.MM()
+	}
+	if h.Rot == 90 {
+		w, up = up, w
+	}
+	add := func(x, y, w, up float64) {
+		out = append(out, Shape{"thing", x, y, w, up, it.ID, it.Name, kinds.Glyph(it.Kind), h.Row > 0})
+	}
+	cols := h.Cols
+	if cols <= 0 || cols > n {
+		cols = n
+	}
+	switch p.Kind {
+	case "slots":
+		for k := h.Slot; k < h.Slot+n && k < len(slotX); k++ {
+			add(slotX[k]+(slotW[k]-w)/2, p.H.MM()-up, w, up)
+		}
+	case "rail":
+		for k := range n {
+			add(float64(h.Slot)*p.RailPitch().MM()+float64(k)*(w+gap), p.H.MM()-up, w, up)
+		}
+	case "shelf":
+		for k := range n {
+			add(h.X.MM()+float64(k)*(w+gap), 0, w, up)
+		}
+	case "arms":
+		if h.Level >= len(p.Levels) {
+			return nil
+		}
+		for k := range n {
+			add(h.Y.MM()+float64(k%cols)*size.D.MM(), p.Levels[h.Level].Z.MM()+h.Z.MM()+float64(k/cols)*size.H.MM(), size.D.MM(), size.H.MM())
+		}
+	case "bin":
+		add(p.W.MM()*.1, 0, p.W.MM()*.8, min(p.H.MM()*.9, max(up, p.H.MM()*.3)))
+	case "sheet-bay":
+		thin := min(size.W, size.H, size.D).MM()
+		for k := range n {
+			add(h.X.MM()+float64(k)*(thin+sheetGap.MM()), 0, thin, p.D.MM()*.95)
+		}
+	default:
+		y := h.Z.MM()
+		if above {
+			y = h.Y.MM()
+		}
+		rows := (n + cols - 1) / cols
+		for k := range n {
+			// Blocks fill from the top on a wall, from the front lying.
+			r := k / cols
+			if !above {
+				r = rows - 1 - r
+			}
+			add(h.X.MM()+float64(k%cols)*(w+gap), y+float64(r)*(up+gap), w, up)
+		}
+	}
+	return out
+}
+
+// Air above what stands or lies in a place that is worth another shelf, in mm.
+const Air = 200.0
+
+// notes say what a place is like as it is: load, room left, air, sag.
+func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) *shop.Item) {
+	space := hold.SpaceOf(p, p.H)
+	tallest := length.Length(0)
+	kg := weight.Weight(0)
+	pieces := 0
+	for i := range homes {
+		h := &homes[i]
+		it := item(h.Item)
+		if h.Place != p.ID || it == nil {
+			continue
+		}
+		n := h.Number(it)
+		space.Put(i, hold.Thing(p, it, n), hold.SpotOf(p, h))
+		tallest = max(tallest, it.SizeIn(p.Kind).H)
+		kg += it.KG * weight.Weight(n)
+		pieces += n
+	}
+	say := func(format string, args ...any) { out.Notes = append(out.Notes, fmt.Sprintf(format, args...)) }
+	if pieces == 0 {
+		say("empty")
+		return
+	}
+	say("%d pieces, %s", pieces, kg)
+	switch {
+	case p.Capacity > 0 && kg > p.Capacity:
+		say("overloaded: it may carry %s", p.Capacity)
+	case p.Capacity > 0:
+		say("%.0f %% of the %s it may carry", 100*float64(kg)/float64(p.Capacity), p.Capacity)
+	default:
+		say("not rated")
+	}
+	if space.Room() > 0 {
+		say("%.0f %% full", 100*space.Used()/space.Room())
+	}
+	switch p.Kind {
+	case "shelf", "drawer", "deck":
+		if air := (p.H - tallest).MM(); air >= Air {
+			say("%.0f mm of air above what is highest: %s", air, map[bool]string{true: "one more fits", false: "it could be lower"}[p.Kind == "shelf" && air > tallest.MM()+overThings.MM()+board.MM()])
+		}
+	}
+	if p.Kind == "shelf" {
+		if wood, err := load.WoodByID("plywood"); err == nil {
+			b := load.Board{Span: p.W.MM(), B: p.D.MM(), T: 18, Wood: wood}
+			if sag, err := b.Sag(kg.KG()); err == nil && sag > p.W.MM()*load.SagShare {
+				say("were it 18 mm plywood on its ends only, it would sag %.1f mm", sag)
+			}
+		}
+	}
+}
+
+// Front draws a whole design from the front: its case, its places with what
+// hangs or stands in them; of drawers their fronts.
+func Front(d *Design, item func(id string) *shop.Item) Layout {
+	out := Layout{View: "from the front", W: d.W.MM(), H: d.H.MM(), Shapes: []Shape{}, Notes: []string{}}
+	if d.Container != nil {
+		out.Shapes = append(out.Shapes, Shape{Kind: "case", W: d.W.MM(), H: d.H.MM()})
+	}
+	for i := range d.Places {
+		p := &d.Places[i]
+		x, z := p.At.X.MM(), p.At.Z.MM()
+		switch p.Kind {
+		case "drawer":
+			out.Shapes = append(out.Shapes, Shape{Kind: "front", X: board.MM(), Y: z - 10, W: d.W.MM() - 2*board.MM(), H: p.H.MM() + 16, Name: p.ID})
+			continue
+		case "deck", "sheet-bay":
+			out.Shapes = append(out.Shapes, Shape{Kind: "front", X: x, Y: z, W: p.W.MM(), H: p.H.MM(), Name: p.ID})
+			continue
+		case "arms":
+			out.boards(p, d, item)
+			continue
+		case "shelf":
+			out.Shapes = append(out.Shapes, Shape{Kind: "level", X: x, Y: z - board.MM(), W: p.W.MM(), H: board.MM()})
+		case "bin", "wall-field":
+			out.Shapes = append(out.Shapes, Shape{Kind: "front", X: x, Y: z, W: p.W.MM(), H: p.H.MM(), Name: p.ID})
+		}
+		for _, s := range Lay(p, d.Homes, item).Shapes {
+			s.X, s.Y = s.X+x, s.Y+z
+			out.Shapes = append(out.Shapes, s)
+		}
+	}
+	return out
+}
+
+// boards of a rack from the front: each as long as it is, over the arms' run.
+func (out *Layout) boards(p *shop.Place, d *Design, item func(id string) *shop.Item) {
+	for _, l := range p.Levels {
+		out.Shapes = append(out.Shapes, Shape{Kind: "level", Y: l.Z.MM() - 30, W: p.W.MM(), H: 30})
+	}
+	for i := range d.Homes {
+		h := &d.Homes[i]
+		it := item(h.Item)
+		if it == nil || h.Level >= len(p.Levels) {
+			continue
+		}
+		rows := 1
+		if h.Cols > 0 {
+			rows = (h.Number(it) + h.Cols - 1) / h.Cols
+		}
+		out.Shapes = append(out.Shapes, Shape{"thing", h.X.MM(), p.Levels[h.Level].Z.MM() + h.Z.MM(), it.W.MM(), it.H.MM() * float64(rows), it.ID, it.Name, kinds.Glyph(it.Kind), false})
+	}
+}
