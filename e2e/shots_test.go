@@ -3,6 +3,7 @@ package e2e
 import (
 	"os"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
@@ -39,6 +40,22 @@ func TestShots(t *testing.T) {
 		b.hand(`input[aria-label="File to bring in"]`, "my tools.csv", "text/csv", []byte(list))
 		b.wait(`document.querySelector('[data-testid=preview]')?.innerText.includes('not good')`)
 		b.shot("bring-in")
+	})
+	t.Run("places", func(t *testing.T) {
+		m := open(t, "/places", demo.Slipway)
+		m.wish("f-clamp", map[string]string{"width": "900"})
+		m.wait(`document.querySelector('[data-testid=design] b').textContent === 'Clamp rack'`)
+		m.button("Where does it go?")
+		m.wait(`document.querySelector('[aria-label=Spots] button')`)
+		eval[bool](m, `(document.querySelector('[aria-label=Spots] button').click(), true)`)
+		m.wait(`document.querySelector('[data-testid=proposed]')`)
+		time.Sleep(time.Second) // the round rolls there
+		m.shot("places")
+	})
+	t.Run("opened", func(t *testing.T) {
+		o := open(t, "/round?on=place:K1-3", demo.Slipway)
+		o.wait(`document.querySelectorAll('aside [data-testid=plan-drawing] [data-thing]').length > 0`)
+		o.shot("opened")
 	})
 	p := open(t, "/round?lens=free", demo.Slipway)
 	p.wait(`document.querySelectorAll('[data-testid=round] [data-free]').length === 4`)

@@ -138,6 +138,7 @@ func (s *Server) routes() {
 	s.tables()
 	s.photos()
 	s.weighing()
+	s.storages()
 }
 
 func revised(r store.Revision, err error) (*body[store.Revision], error) {

@@ -17,7 +17,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
       <BrowserRouter>
         <ShownProvider>
           <Routes>
-            {["/survey", "/belongings", "/round", "/fit", "/find"].map((path) => (
+            {["/survey", "/belongings", "/places", "/round", "/fit", "/find"].map((path) => (
               <Route key={path} path={path} element={null} />
             ))}
             <Route path="*" element={<Navigate to="/round" replace />} />

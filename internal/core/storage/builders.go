@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"hobrak/internal/core/hold"
 	"hobrak/internal/core/length"
@@ -36,33 +37,35 @@ const (
 )
 
 var builders = []Builder{
-	{"cleat-field", "Cleat field", "bevelled rails in rows; each holder lifts off and moves", true, func(b *builder) { b.field("cleat", 3000*mm, 1300*mm) }},
-	{"peg-field", "Peg field", "pegs an inch apart", true, func(b *builder) { b.field("peg", 2400*mm, 1200*mm) }},
-	{"tool-board", "Tool board", "a board with a holder made for each tool", true, func(b *builder) { b.field("board", 2400*mm, 1200*mm) }},
-	{"jig-wall", "Jig wall", "screws at the studs, for jigs and sleds", true, func(b *builder) { b.field("screw", 3000*mm, 1800*mm) }},
-	{"door-back", "Door-back rack", "the inside of a door", true, func(b *builder) { b.doorBack() }},
-	{"swivel-stand", "Swivel stand", "a board on a turning foot", false, func(b *builder) { b.stand() }},
-	{"magnet-rail", "Magnet rail", "steel side by side", true, func(b *builder) { b.rail() }},
-	{"clamp-rack", "Clamp rack", "a slot for each clamp, a run for each length", true, func(b *builder) { b.slots(clampPitch, 20*mm) }},
-	{"blade-rack", "Blade rack", "blades on edge, a slot for each", true, func(b *builder) { b.slots(bladeSlot, 20*mm) }},
-	{"abrasives-rack", "Abrasives rack", "a slot for each grit", true, func(b *builder) { b.slots(narrowSlot, 10*mm) }},
-	{"file-rack", "Tool slots", "chisels, gouges and files in slots", true, func(b *builder) { b.slots(fingerSlot, 20*mm) }},
-	{"shelf", "Shelf", "one shelf on the wall", true, func(b *builder) { b.oneShelf() }},
-	{"shelf-unit", "Shelf unit", "shelves at the heights the things need", false, func(b *builder) { b.shelves("shelving", 900*mm, 400*mm, 2000*mm, false) }},
-	{"finishes-cabinet", "Finishes cabinet", "closed and lockable, for what must be kept from heat, frost and children", false, func(b *builder) { b.shelves("cabinet", 600*mm, 350*mm, 1500*mm, true) }},
-	{"tote-rack", "Tote rack", "shelves for totes and boxes", false, func(b *builder) { b.shelves("shelving", 1300*mm, 600*mm, 2000*mm, false) }},
-	{"cart", "Rolling cart", "shelves on casters", false, func(b *builder) { b.shelves("cart", 700*mm, 450*mm, 1100*mm, false); b.tips() }},
-	{"charger-shelf", "Charger shelf", "chargers with air, batteries below", true, func(b *builder) { b.chargers() }},
-	{"drawer-bank", "Drawer bank", "drawers as deep as what lies in them", false, func(b *builder) { b.drawers("chest", 560*mm, 450*mm, 1000*mm) }},
-	{"under-bench", "Under-bench drawers", "drawers that go under a bench", false, func(b *builder) { b.drawers("chest", 700*mm, 500*mm, 700*mm) }},
-	{"bins", "Small-parts bins", "a bin for each thing", true, func(b *builder) { b.bins() }},
-	{"offcut-bin", "Offcut bin", "offcuts on end", false, func(b *builder) { b.onEnd("offcuts", 1) }},
-	{"stock-bin", "Stock bin", "boards on end, sorted by length", false, func(b *builder) { b.onEnd("boards", 3) }},
-	{"lumber-rack", "Lumber rack", "arms at the studs, boards in piles", true, func(b *builder) { b.arms() }},
-	{"sheet-bay", "Sheet bay", "sheets on edge, pulled out to the front", false, func(b *builder) { b.sheets(false) }},
-	{"sheet-cart", "Sheet cart", "a sheet bay on casters", false, func(b *builder) { b.sheets(true) }},
-	{"ceiling-rack", "Ceiling rack", "a deck hung from the joists", false, func(b *builder) { b.ceiling() }},
+	{"cleat-field", "Cleat field", "bevelled rails in rows; each holder lifts off and moves", true, func(b *builder) { b.field("cleat", 3000*mm, 1300*mm) }, nil},
+	{"peg-field", "Peg field", "pegs an inch apart", true, func(b *builder) { b.field("peg", 2400*mm, 1200*mm) }, nil},
+	{"tool-board", "Tool board", "a board with a holder made for each tool", true, func(b *builder) { b.field("board", 2400*mm, 1200*mm) }, nil},
+	{"jig-wall", "Jig wall", "screws at the studs, for jigs and sleds", true, func(b *builder) { b.field("screw", 3000*mm, 1800*mm) }, nil},
+	{"door-back", "Door-back rack", "the inside of a door", true, func(b *builder) { b.doorBack() }, nil},
+	{"swivel-stand", "Swivel stand", "a board on a turning foot", false, func(b *builder) { b.stand() }, nil},
+	{"magnet-rail", "Magnet rail", "steel side by side", true, func(b *builder) { b.rail() }, nil},
+	{"clamp-rack", "Clamp rack", "a slot for each clamp, a run for each length", true, func(b *builder) { b.slots(clampPitch, 20*mm) }, words("clamp")},
+	{"blade-rack", "Blade rack", "blades on edge, a slot for each", true, func(b *builder) { b.slots(bladeSlot, 20*mm) }, words("blade|saw disc|disc")},
+	{"abrasives-rack", "Abrasives rack", "a slot for each grit", true, func(b *builder) { b.slots(narrowSlot, 10*mm) }, words("abrasive|sand|grit|paper")},
+	{"file-rack", "Tool slots", "chisels, gouges and files in slots", true, func(b *builder) { b.slots(fingerSlot, 20*mm) }, words("chisel|gouge|file|rasp|knife|knives|screwdriver|driver|awl|scraper")},
+	{"shelf", "Shelf", "one shelf on the wall", true, func(b *builder) { b.oneShelf() }, nil},
+	{"shelf-unit", "Shelf unit", "shelves at the heights the things need", false, func(b *builder) { b.shelves("shelving", 900*mm, 400*mm, 2000*mm, false) }, nil},
+	{"finishes-cabinet", "Finishes cabinet", "closed and lockable, for what must be kept from heat, frost and children", false, func(b *builder) { b.shelves("cabinet", 600*mm, 350*mm, 1500*mm, true) }, words("finish|varnish|oil|paint|glue|solvent|wax|alcohol|thinner|stain")},
+	{"tote-rack", "Tote rack", "shelves for totes and boxes", false, func(b *builder) { b.shelves("shelving", 1300*mm, 600*mm, 2000*mm, false) }, words("tote|box|case|crate|kit")},
+	{"cart", "Rolling cart", "shelves on casters", false, func(b *builder) { b.shelves("cart", 700*mm, 450*mm, 1100*mm, false); b.tips() }, nil},
+	{"charger-shelf", "Charger shelf", "chargers with air, batteries below", true, func(b *builder) { b.chargers() }, words("charg|batter")},
+	{"drawer-bank", "Drawer bank", "drawers as deep as what lies in them", false, func(b *builder) { b.drawers("chest", 560*mm, 450*mm, 1000*mm) }, nil},
+	{"under-bench", "Under-bench drawers", "drawers that go under a bench", false, func(b *builder) { b.drawers("chest", 700*mm, 500*mm, 700*mm) }, nil},
+	{"bins", "Small-parts bins", "a bin for each thing", true, func(b *builder) { b.bins() }, nil},
+	{"offcut-bin", "Offcut bin", "offcuts on end", false, func(b *builder) { b.onEnd("offcuts", 1) }, words("offcut|board|billet|plank")},
+	{"stock-bin", "Stock bin", "boards on end, sorted by length", false, func(b *builder) { b.onEnd("boards", 3) }, words("board|plank|larch|tonewood|lumber|stock|billet")},
+	{"lumber-rack", "Lumber rack", "arms at the studs, boards in piles", true, func(b *builder) { b.arms() }, nil},
+	{"sheet-bay", "Sheet bay", "sheets on edge, pulled out to the front", false, func(b *builder) { b.sheets(false) }, nil},
+	{"sheet-cart", "Sheet cart", "a sheet bay on casters", false, func(b *builder) { b.sheets(true) }, nil},
+	{"ceiling-rack", "Ceiling rack", "a deck hung from the joists", false, func(b *builder) { b.ceiling() }, nil},
 }
+
+func words(s string) []string { return strings.Split(s, "|") }
 
 // field lays things out in rows on a wall: rails at their tops, the tallest and
 // heaviest row lowest.

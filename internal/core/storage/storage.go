@@ -65,6 +65,21 @@ type Builder struct {
 	About string
 	Hung  bool // on a wall; else it stands on the floor or hangs from the ceiling
 	build func(*builder)
+	// of is what it is meant for, as words of the kind, name or family; empty: anything.
+	of []string
+}
+
+// Made tells whether storage of this kind is made for such things alone.
+func (b *Builder) Made() bool { return len(b.of) > 0 }
+
+// Suits tells whether storage of this kind is meant for an item. It may hold
+// others as well.
+func (b *Builder) Suits(it *shop.Item) bool {
+	if len(b.of) == 0 {
+		return true
+	}
+	text := strings.ToLower(it.Kind + " " + it.Name + " " + it.Family)
+	return slices.ContainsFunc(b.of, func(w string) bool { return strings.Contains(text, w) })
 }
 
 // Builders in the order in which they are offered.

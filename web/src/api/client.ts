@@ -34,6 +34,9 @@ export type Sheet = S["Sheet"];
 export type Mapping = S["TableMapping"];
 export type Fault = S["TableFault"];
 export type Imported = S["Imported"];
+export type Layout = S["StorageLayout"];
+export type Designed = S["Designed"];
+export type Whereabout = S["Whereabout"];
 export type KindName = S["KindName"];
 export type Problem = S["ErrorModel"];
 
@@ -68,6 +71,9 @@ export const keys = {
   advice: (revision: number) => ["advice", revision] as const,
   leaving: (id: string, revision: number) => ["leaving", id, revision] as const,
   preview: (table: number, mapping: Mapping, stations: boolean, revision: number) => ["preview", table, mapping, stations, revision] as const,
+  designs: (wish: object, revision: number) => ["designs", wish, revision] as const,
+  where: (wish: object, kind: string, revision: number) => ["where", wish, kind, revision] as const,
+  layout: (id: string, revision: number) => ["layout", id, revision] as const,
   scale: ["scale"] as const,
   history: (revision: number) => ["history", revision] as const,
 };

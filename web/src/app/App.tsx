@@ -16,6 +16,7 @@ import { Stage } from "../stage/Stage";
 import { Tape } from "../stage/Tape";
 import { Tray } from "../stage/Tray";
 import { useDrag } from "../stage/useDrag";
+import type { Proposed } from "../places/Places";
 import { useChanges, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
 import { useShown } from "./shown";
 
@@ -23,6 +24,7 @@ const FitSheet = lazy(() => import("../fit/FitSheet"));
 const Keys = lazy(() => import("../ui/Keys"));
 const Survey = lazy(() => import("../survey/Survey"));
 const Belongings = lazy(() => import("../belongings/Belongings"));
+const Places = lazy(() => import("../places/Places"));
 const FreeSheet = lazy(() => import("../free/FreeSheet").then((m) => ({ default: m.FreeSheet })));
 
 /** App is the bench: the bar above, the round in the middle, the sheet beside it, tray and key plan below. */
@@ -59,6 +61,8 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   const finding = location.pathname === "/find";
   const surveying = location.pathname === "/survey";
   const listing = location.pathname === "/belongings";
+  const making = location.pathname === "/places";
+  const [proposed, setProposed] = useState<Proposed>();
   const free = useFree(lens === "free")?.free;
 
   const round = fitting && plan && fit.proposal ? fit.proposal.round : standing;
@@ -196,6 +200,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
           {[
             ["/survey", "Survey"],
             ["/belongings", "Belongings"],
+            ["/places", "Places"],
             ["/round", "Round"],
             ["/fit", "Fit"],
             ["/find", "Find"],
@@ -247,7 +252,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         <Tape round={round} />
         <div className="flex min-h-0 flex-1 gap-3 py-2 pr-4">
           <div className="relative flex min-w-0 flex-1 flex-col">
-            <Stage round={round} moved={moved} drag={drag} free={free} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
+            <Stage round={round} moved={moved} drag={drag} free={free} proposed={making ? proposed : undefined} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
             {shownLens && (
               <dl className="absolute bottom-0 left-[116px] m-0 flex gap-4 border border-line bg-sheet px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
                 {shownLens.steps.map((s, i) => (
@@ -283,7 +288,11 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
               <PlannedSheet before={standing} after={round} item={item} onBack={() => select(undefined)} />
             )
           ) : place ? (
-            <PlaceSheet round={round} place={place} />
+            <PlaceSheet round={round} place={place} revision={revision} />
+          ) : making ? (
+            <Suspense fallback={<div className="w-[400px]" />}>
+              <Places round={standing} revision={revision} onPropose={setProposed} />
+            </Suspense>
           ) : lens === "free" && free ? (
             <Suspense fallback={<div className="w-[290px]" />}>
               <FreeSheet free={free} wall={regionWall?.id} region={region} units={standing.units} onClose={() => select(undefined)} />
@@ -308,7 +317,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         </Suspense>
       )}
       <Toaster position="bottom-center" toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }} />
-      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={finding ? "find" : fitting ? "fit" : surveying ? "survey" : listing ? "belongings" : "round"} />
+      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={finding ? "find" : fitting ? "fit" : surveying ? "survey" : listing ? "belongings" : making ? "places" : "round"} />
     </div>
   );
 }

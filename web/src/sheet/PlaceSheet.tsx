@@ -1,5 +1,6 @@
 import type { Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
+import { Inside, Where } from "../places/Inside";
 import { seconds, size, type Units } from "../units";
 import { Part, Row, Sheet } from "./Sheet";
 
@@ -9,7 +10,7 @@ const kinds: Record<string, string> = {
 };
 
 /** PlaceSheet says what a place is, what it carries and what lives there. */
-export function PlaceSheet({ round, place: p }: { round: Round; place: Place }) {
+export function PlaceSheet({ round, place: p, revision }: { round: Round; place: Place; revision: number }) {
   const { select } = useShown();
   const units = round.units as Units;
   const here = round.items.filter((i) => i.place === p.id).sort((a, b) => b.seconds - a.seconds);
@@ -40,6 +41,7 @@ export function PlaceSheet({ round, place: p }: { round: Round; place: Place }) 
         )}
         <Row label="weekly handling" value={seconds(p.seconds)} />
       </Part>
+      <Inside place={p} round={round} revision={revision} />
       <Part title={here.length > 0 ? `${p.items} in it` : "Nothing lives here"}>
         {here.length === 0 && <p className="text-[13px] text-quiet">Drag something here from the tray or from another place.</p>}
         {here.map((i) => (
@@ -52,6 +54,7 @@ export function PlaceSheet({ round, place: p }: { round: Round; place: Place }) 
           </button>
         ))}
       </Part>
+      <Where key={p.id + String(p.x) + String(p.z)} place={p} round={round} revision={revision} />
     </Sheet>
   );
 }

@@ -29,9 +29,9 @@ describe("the sheets", () => {
     expect([...box.querySelectorAll("button")].filter((b) => b.textContent === "Move there")).toHaveLength(1);
   });
   it("never make a rating up", async () => {
-    const rated = await show(<PlaceSheet round={round({})} place={place({ kg: 30, capacity: 25 })} />);
+    const rated = await show(<PlaceSheet revision={1} round={round({})} place={place({ kg: 30, capacity: 25 })} />);
     expect(rated.textContent).toContain("30.0 of 25 kg");
-    const unrated = await show(<PlaceSheet round={round({})} place={place({ kg: 3 })} />);
+    const unrated = await show(<PlaceSheet revision={1} round={round({})} place={place({ kg: 3 })} />);
     expect(unrated.textContent).toContain("3.0 kg, not rated");
     expect(unrated.textContent).toContain("Nothing lives here");
   });

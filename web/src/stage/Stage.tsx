@@ -17,11 +17,13 @@ interface StageProps {
   drag: Drag;
   /** free space, while its lens is on */
   free?: FreeSpace["free"];
+  /** where a place that is being made would go */
+  proposed?: { area: string; wall: string; x: number; z: number; w: number; h: number };
   onPick: (event: React.PointerEvent, item: Item, scale: number) => void;
 }
 
 /** Stage is the round: all walls side by side, true to scale, scrolled sideways. */
-export function Stage({ round, moved, drag, free, onPick }: StageProps) {
+export function Stage({ round, moved, drag, free, proposed, onPick }: StageProps) {
   const { selected, select, lens: lensId, studs, view, setView } = useShown();
   const scroller = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(480);
@@ -85,6 +87,7 @@ export function Stage({ round, moved, drag, free, onPick }: StageProps) {
           <PegPattern />
           <Drawing round={round} top={size.top} px={px} studs={studs} free={free} region={selected?.kind === "free" ? selected.id : undefined} onRegion={onRegion} lens={lens} moved={moved} chosenPlace={chosenPlace} pick={pick} choosePlace={choosePlace} />
           {mark && <Mark round={round} item={mark} top={size.top} px={px} />}
+          {proposed && <Outline round={round} proposed={proposed} top={size.top} />}
           {drag.target && <Landing round={round} drag={drag} top={size.top} />}
         </svg>
       </div>
@@ -191,6 +194,17 @@ function Mark({ round, item, top, px }: { round: Round; item: Item; top: number;
       <text x={right + 4.5 * m} y={top - low / 2} fontSize={12.5 * px} fontWeight={600} fill="var(--blue)" paintOrder="stroke" stroke="var(--paper)" strokeWidth={4 * px}>
         {Math.round(low).toLocaleString("en").replace(",", "\u2009")}
       </text>
+    </g>
+  );
+}
+
+/** Outline is where a place that is being made would go. */
+function Outline({ round, proposed: p, top }: { round: Round; proposed: NonNullable<StageProps["proposed"]>; top: number }) {
+  const s = round.segments.find((s) => s.area === p.area && s.id === p.wall && !s.middle);
+  if (!s) return null;
+  return (
+    <g transform={`translate(${s.offset} 0)`} pointerEvents="none" data-testid="proposed">
+      <rect x={p.x} y={top - p.z - p.h} width={p.w} height={p.h} fill="var(--blue)" fillOpacity={0.18} stroke="var(--blue)" strokeWidth={2.4} strokeDasharray="8 4" vectorEffect="non-scaling-stroke" />
     </g>
   );
 }

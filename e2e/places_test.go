@@ -1,0 +1,146 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hobrak/demo"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+)
+
+// wish says what a place shall hold and waits for its kinds.
+func (p *page) wish(words string, limits map[string]string) {
+	p.t.Helper()
+	p.focus(`input[aria-label="What it shall hold"]`)
+	p.key(words)
+	p.wait(`document.querySelector('[data-testid=design]')`)
+	for name, text := range limits {
+		p.focus(fmt.Sprintf(`input[aria-label="%s at most"]`, name))
+		p.key(text)
+	}
+}
+
+// spot asks where it goes and chooses the first that is offered on a wall.
+func (p *page) spot(wall string) {
+	p.t.Helper()
+	p.button("Where does it go?")
+	p.wait(`document.querySelector('[aria-label=Spots] button')`)
+	find := fmt.Sprintf(`[...document.querySelectorAll('[aria-label=Spots] button')].find((b) => b.querySelector('b').textContent === %q)`, wall)
+	p.wait(find)
+	eval[bool](p, `(`+find+`.click(), true)`)
+	p.wait(`document.querySelector('[data-testid=proposed]')`)
+}
+
+func TestAClampRackIsMadeAndHungWhereItIsBest(t *testing.T) {
+	p := open(t, "/places", demo.Slipway)
+	p.wish("f-clamp", map[string]string{"width": "900"})
+	p.wait(`document.querySelector('[data-testid=design] b').textContent === 'Clamp rack'`)
+	p.axe("a place in the making")
+	before := len(p.shop().Places)
+	p.button("Where does it go?")
+	p.wait(`document.querySelector('[aria-label=Spots] button')`)
+	wall := eval[string](p, `document.querySelector('[aria-label=Spots] button b').textContent`)
+	eval[bool](p, `(document.querySelector('[aria-label=Spots] button').click(), true)`)
+	p.wait(`document.querySelector('[data-testid=proposed]')`)
+	p.axe("spots for a place")
+	p.button("Put it there")
+	p.revision(2)
+	s := p.shop()
+	require.Len(t, s.Places, before+1)
+	rack := s.Places[before]
+	assert.Equal(t, "slots", rack.Kind)
+	assert.Equal(t, wall, rack.ID[:1])
+	held := 0
+	for _, h := range s.Homes {
+		if h.Place == rack.ID {
+			held++
+		}
+	}
+	assert.Positive(t, held)
+	// Its sheet shows the slots from the front, and it moves with what is in it.
+	p.wait(fmt.Sprintf(`document.querySelector('aside[aria-label=Sheet]')?.innerText.includes(%q)`, rack.ID))
+	p.wait(`document.querySelectorAll('aside [data-testid=plan-drawing] [data-thing]').length > 0`)
+	p.axe("a place opened")
+	p.focus(`input[aria-label="Height, mm"]`)
+	eval[bool](p, `(document.activeElement.select(), true)`)
+	p.key(fmt.Sprint(int(rack.At.Z.MM()) + 10))
+	p.button("Move")
+	p.revision(3)
+	assert.Equal(t, rack.At.Z+length.MM(10), shop.NewIndex(p.shop()).Place(rack.ID).At.Z)
+	// Taking it away asks first, and the clamps stay.
+	p.button("Take " + rack.ID + " away")
+	p.wait(`document.querySelector('[role=alertdialog]')?.innerText.includes('They stay on the list')`)
+	p.axe("taking a place away")
+	p.button("Take it away")
+	p.revision(4)
+	assert.Len(t, p.shop().Items, len(s.Items))
+	assert.Len(t, p.shop().Places, before)
+}
+
+// drywall is a room without studs; the second wall has some.
+func drywall(t *testing.T) *shop.Shop {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	s.Places, s.Containers, s.Homes, s.Modes = nil, nil, nil, nil
+	for i := range s.Areas[0].Walls {
+		w := &s.Areas[0].Walls[i]
+		w.Claimed, w.Surface, w.Studs = i == 1 || i == 3, "drywall", nil
+		if i == 3 {
+			w.Studs = &shop.Studs{Spacing: length.MM(600), First: length.MM(300), Width: length.MM(45)}
+		}
+	}
+	return s
+}
+
+func TestALumberRackIsNotRatedOnDrywallWithoutStuds(t *testing.T) {
+	p := open(t, "/places", shop.Write(drywall(t)))
+	p.wish("larch", nil)
+	p.wait(`document.querySelector('[data-testid=design] b').textContent === 'Lumber rack'`)
+	assert.Contains(t, eval[string](p, `document.querySelector('[data-testid=design]').innerText`), "arms a level")
+	p.spot("B")
+	says := func() string {
+		return eval[string](p, `document.querySelector('[aria-label=Spots] button[aria-pressed=true]').innerText`)
+	}
+	assert.Contains(t, says(), "0 studs behind it: not rated")
+	p.button("back to its kinds")
+	p.spot("D")
+	assert.NotContains(t, says(), "not rated", "on studs its fixings can be reckoned")
+	p.button("Put it there")
+	p.revision(2)
+	assert.Equal(t, "arms", p.shop().Places[0].Kind)
+}
+
+func TestADrawerBankIsLaidOutAndOpened(t *testing.T) {
+	s := drywall(t)
+	for i := range s.Areas[0].Walls {
+		s.Areas[0].Walls[i].Claimed = true
+	}
+	p := open(t, "/places", shop.Write(s))
+	p.wish("gouge", nil)
+	eval[bool](p, `([...document.querySelectorAll('button')].find((b) => b.textContent.endsWith('more kinds')).click(), true)`)
+	p.button("Drawer bank")
+	p.wait(`document.querySelector('[data-testid=design] b').textContent === 'Drawer bank'`)
+	p.wait(`document.querySelectorAll('[data-testid=design] [data-testid=plan-drawing]').length >= 2`)
+	p.button("Where does it go?")
+	p.wait(`document.querySelector('[aria-label=Spots] button')`)
+	assert.Contains(t, eval[string](p, `document.querySelector('[aria-label=Spots]').innerText`), "on the floor")
+	eval[bool](p, `(document.querySelector('[aria-label=Spots] button').click(), true)`)
+	p.button("Put it there")
+	p.revision(2)
+	require.Len(t, p.shop().Containers, 1)
+	chest := p.shop().Containers[0]
+	require.NotNil(t, chest.At.Floor)
+	p.wait(`document.querySelector('aside[aria-label=Sheet]')?.innerText.includes('Inside, from above')`)
+	assert.Contains(t, eval[string](p, `document.querySelector('aside[aria-label=Sheet]').innerText`), chest.ID+", which it is part of")
+	// What cannot be is said at the field, and stays typed.
+	p.button("Places")
+	eval[bool](p, `(document.activeElement?.blur(), true)`)
+	p.key("\x1b")
+	p.wish("gouge", map[string]string{"width": "wide"})
+	p.wait(`document.querySelector('[data-testid=places] [role=alert]')?.textContent.includes('not a number')`)
+	assert.Equal(t, "wide", eval[string](p, `document.querySelector('input[aria-label="width at most"]').value`))
+}

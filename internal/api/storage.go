@@ -1,0 +1,293 @@
+package api
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/storage"
+	"hobrak/internal/store"
+)
+
+// StorageKind is a kind of storage that can be made.
+type StorageKind struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
+	About string `json:"about"`
+	Hung  bool   `json:"hung" doc:"on a wall; else it stands on the floor or hangs from the ceiling"`
+}
+
+// StorageWish is what storage must hold and how large it may be.
+type StorageWish struct {
+	Items   []string `json:"items" minItems:"1" maxItems:"2000"`
+	Reserve float64  `json:"reserve" minimum:"0" maximum:"0.9" doc:"share to keep free"`
+	Width   string   `json:"width,omitempty" maxLength:"40" doc:"at most, as typed; as usual when left out"`
+	Height  string   `json:"height,omitempty" maxLength:"40"`
+	Depth   string   `json:"depth,omitempty" maxLength:"40"`
+}
+
+// Designed is one way to keep what was wished.
+type Designed struct {
+	Kind     StorageKind    `json:"kind"`
+	W        float64        `json:"w"`
+	H        float64        `json:"h"`
+	D        float64        `json:"d"`
+	Holds    int            `json:"holds" doc:"things of those wished"`
+	Pieces   int            `json:"pieces"`
+	KG       float64        `json:"kg"`
+	Fill     float64        `json:"fill"`
+	Spare    string         `json:"spare"`
+	Rules    []string       `json:"rules" nullable:"false"`
+	Cautions []string       `json:"cautions" nullable:"false"`
+	Left     []storage.Left `json:"left" nullable:"false"`
+	Front    storage.Layout `json:"front"`
+	rank     float64        // in the order in which kinds are offered
+	Parts    []DesignPart   `json:"parts" nullable:"false" doc:"drawers and the like, each from its right side"`
+}
+
+// DesignPart is a part of a design with its layout.
+type DesignPart struct {
+	ID     string         `json:"id"`
+	Layout storage.Layout `json:"layout"`
+}
+
+// Whereabouts are found spots and what bars the other walls.
+type Whereabouts struct {
+	Spots   []Whereabout      `json:"spots" nullable:"false"`
+	Nowhere []storage.Nowhere `json:"nowhere" nullable:"false"`
+	W       float64           `json:"w"`
+	H       float64           `json:"h"`
+}
+
+// Whereabout is a spot where a design can go.
+type Whereabout struct {
+	storage.Spot
+	Floor *[2]float64 `json:"floor,omitempty" doc:"of its footprint, when it stands"`
+	Rot   float64     `json:"rot"`
+}
+
+// Put says where something goes: on a wall at x and z, or on the floor.
+type Put struct {
+	Area  string      `json:"area,omitempty"`
+	Wall  string      `json:"wall,omitempty"`
+	X     float64     `json:"x,omitempty" minimum:"0" maximum:"50000"`
+	Z     float64     `json:"z,omitempty" minimum:"0" maximum:"6000"`
+	Floor *[2]float64 `json:"floor,omitempty"`
+	Rot   float64     `json:"rot,omitempty" minimum:"-360" maximum:"360"`
+}
+
+func (p *Put) at(sh *shop.Shop) shop.At {
+	at := shop.At{Area: p.Area, Wall: p.Wall, X: length.MM(p.X), Z: length.MM(p.Z), Rot: p.Rot}
+	if len(sh.Areas) > 0 && at.Area == sh.Areas[0].ID {
+		at.Area = ""
+	}
+	if p.Floor != nil {
+		at.Wall, at.X, at.Z = "", 0, 0
+		at.Floor = &shop.Point{length.MM(p.Floor[0]), length.MM(p.Floor[1])}
+	}
+	return at
+}
+
+// need reads a wish; the error names the field.
+func (w *StorageWish) need(sh *shop.Shop) (storage.Need, error) {
+	n := storage.Need{Reserve: w.Reserve}
+	ix := shop.NewIndex(sh)
+	for i, id := range w.Items {
+		it := ix.Item(id)
+		if it == nil {
+			return n, huma.Error422UnprocessableEntity(fmt.Sprintf("there is no item %q", id), &huma.ErrorDetail{Location: fmt.Sprintf("body.items[%d]", i), Value: id})
+		}
+		n.Items = append(n.Items, it)
+	}
+	for _, f := range []struct {
+		name, text string
+		to         *length.Length
+	}{{"width", w.Width, &n.Width}, {"height", w.Height, &n.Height}, {"depth", w.Depth, &n.Depth}} {
+		if strings.TrimSpace(f.text) == "" {
+			continue
+		}
+		l, err := length.Parse(f.text, sh.Settings.Units)
+		if err == nil && (l <= 0 || l > 20*length.Metre) {
+			err = fmt.Errorf("%s should be more than 0 and at most 20 m", f.text)
+		}
+		if err != nil {
+			return n, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body." + f.name, Message: err.Error(), Value: f.text})
+		}
+		*f.to = l
+	}
+	return n, nil
+}
+
+func kindOf(b storage.Builder) StorageKind { return StorageKind{b.ID, b.Title, b.About, b.Hung} }
+
+func designed(b storage.Builder, d *storage.Design, item func(string) *shop.Item) Designed {
+	out := Designed{Kind: kindOf(b), W: d.W.MM(), H: d.H.MM(), D: d.D.MM(), KG: d.KG.KG(), Fill: d.Fill, Spare: d.Spare, Rules: d.Rules, Cautions: d.Cautions, Left: d.Left, Front: storage.Front(d, item), Parts: []DesignPart{}}
+	seen := map[string]bool{}
+	for i := range d.Homes {
+		out.Pieces += d.Homes[i].Number(item(d.Homes[i].Item))
+		if !seen[d.Homes[i].Item] {
+			seen[d.Homes[i].Item] = true
+			out.Holds++
+		}
+	}
+	for i := range d.Places {
+		if k := d.Places[i].Kind; k == "drawer" || k == "deck" || k == "sheet-bay" || k == "arms" {
+			out.Parts = append(out.Parts, DesignPart{d.Places[i].ID, storage.Lay(&d.Places[i], d.Homes, item)})
+		}
+	}
+	return out
+}
+
+func refusedStorage(err error) error {
+	return huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
+}
+
+func (s *Server) storages() {
+	huma.Register(s.api, huma.Operation{OperationID: "size-storage", Method: http.MethodPost, Path: "/api/storage/size", Summary: "Storage of every kind sized for these things, what holds most of them first", MaxBodyBytes: shopBody},
+		func(_ context.Context, in *body[StorageWish]) (*body[[]Designed], error) {
+			sh, _ := s.store.Shop()
+			n, err := in.Body.need(sh)
+			if err != nil {
+				return nil, err
+			}
+			ix := shop.NewIndex(sh)
+			out := []Designed{}
+			for _, b := range storage.Builders() {
+				if !slices.ContainsFunc(n.Items, b.Suits) {
+					continue
+				}
+				d, err := storage.Size(b.ID, "new", n)
+				if err == nil && len(d.Homes) > 0 {
+					x := designed(b, d, ix.Item)
+					if x.rank = float64(x.Holds); b.Made() {
+						x.rank *= 1.6
+					}
+					out = append(out, x)
+				}
+			}
+			// What is made for such things goes before what would take a few more of them.
+			slices.SortStableFunc(out, func(a, b Designed) int { return cmp.Compare(b.rank, a.rank) })
+			return &body[[]Designed]{out}, nil
+		})
+	type asked struct {
+		StorageWish
+		Kind string `json:"kind" maxLength:"40"`
+	}
+	design := func(sh *shop.Shop, w *StorageWish, kind, id string) (*storage.Design, error) {
+		n, err := w.need(sh)
+		if err != nil {
+			return nil, err
+		}
+		d, err := storage.Size(kind, id, n)
+		if err != nil {
+			return nil, refusedStorage(err)
+		}
+		if len(d.Homes) == 0 {
+			return nil, refusedStorage(fmt.Errorf("the %s would hold none of these: %s", strings.ToLower(d.Title), d.Left[0].Why))
+		}
+		return d, nil
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "where-storage", Method: http.MethodPost, Path: "/api/storage/where", Summary: "Free walls that take it, best first by weekly handling", MaxBodyBytes: shopBody},
+		func(_ context.Context, in *body[asked]) (*body[Whereabouts], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			d, err := design(v.shop, &in.Body.StorageWish, in.Body.Kind, "new")
+			if err != nil {
+				return nil, err
+			}
+			found, err := storage.Where(v.shop, v.freeSpace(), d)
+			if err != nil {
+				return nil, refusedStorage(err)
+			}
+			out := Whereabouts{Spots: []Whereabout{}, Nowhere: found.Nowhere, W: d.W.MM(), H: d.H.MM()}
+			for _, c := range found.Spots {
+				w := Whereabout{Spot: c, Rot: c.At.Rot}
+				if c.At.Floor != nil {
+					w.Floor = &[2]float64{c.At.Floor[0].MM(), c.At.Floor[1].MM()}
+				}
+				out.Spots = append(out.Spots, w)
+			}
+			return &body[Whereabouts]{out}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "install-storage", Method: http.MethodPost, Path: "/api/storage", Summary: "Put it there; what it holds moves in", MaxBodyBytes: shopBody},
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Base
+				StorageWish
+				Kind string `json:"kind" maxLength:"40"`
+				At   Put    `json:"at"`
+			}
+		}) (*body[Listed], error) {
+			var ids []string // the address, then the places
+			rev, err := s.store.Change(ctx, in.Body.Base.Base, who, "made: "+in.Body.Kind, func(sh *shop.Shop) error {
+				at := in.Body.At.at(sh)
+				ids = []string{storage.Address(sh, at)}
+				d, err := design(sh, &in.Body.StorageWish, in.Body.Kind, ids[0])
+				if err != nil {
+					return err
+				}
+				for _, p := range d.Places {
+					ids = append(ids, p.ID)
+				}
+				return storage.Install(sh, d, at)
+			})
+			if err != nil {
+				return nil, problem(err)
+			}
+			return &body[Listed]{Listed{rev, ids}}, nil
+		})
+	type one struct {
+		ID string `path:"id"`
+	}
+	huma.Register(s.api, huma.Operation{OperationID: "layout", Method: http.MethodGet, Path: "/api/places/{id}/layout", Summary: "A place seen from the side that shows what is in it"},
+		func(_ context.Context, in *one) (*body[storage.Layout], error) {
+			sh, _ := s.store.Shop()
+			ix := shop.NewIndex(sh)
+			p := ix.Place(in.ID)
+			if p == nil {
+				return nil, huma.Error404NotFound(fmt.Sprintf("there is no place %q", in.ID), &huma.ErrorDetail{Location: "path.id", Value: in.ID})
+			}
+			return &body[storage.Layout]{storage.Lay(p, sh.Homes, ix.Item)}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "move-storage", Method: http.MethodPut, Path: "/api/places/{id}/at", Summary: "Move a place or container; what is in it moves along", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id"`
+			Body struct {
+				Base
+				At Put `json:"at"`
+			}
+		}) (*body[store.Revision], error) {
+			return revised(s.store.Change(ctx, in.Body.Base.Base, who, in.ID+" moved", func(sh *shop.Shop) error {
+				if err := storage.Move(sh, in.ID, in.Body.At.at(sh)); err != nil {
+					return refusedStorage(err)
+				}
+				return nil
+			}))
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "remove-storage", Method: http.MethodDelete, Path: "/api/places/{id}", Summary: "Take a place or container away; its things stay, without a home"},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id"`
+			Base int64  `query:"base" required:"true" doc:"revision the change was made on"`
+		}) (*body[Listed], error) {
+			var lost []string
+			rev, err := s.store.Change(ctx, in.Base, who, in.ID+" taken away", func(sh *shop.Shop) (err error) {
+				if lost, err = storage.Remove(sh, in.ID); err != nil {
+					return refusedStorage(err)
+				}
+				return nil
+			})
+			if err != nil {
+				return nil, problem(err)
+			}
+			return &body[Listed]{Listed{rev, notNil(lost)}}, nil
+		})
+}

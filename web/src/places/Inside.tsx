@@ -1,0 +1,98 @@
+import { AlertDialog } from "radix-ui";
+import { useState } from "react";
+import { toast } from "sonner";
+import type { Place, Round } from "../api/client";
+import { useShown } from "../app/shown";
+import { Part } from "../sheet/Sheet";
+import { Pick } from "../ui/Pick";
+import type { Units } from "../units";
+import { Plan } from "./Plan";
+import { useLayout, useMovePlace, useRemovePlace } from "./usePlaces";
+
+/** Inside shows a place from the side that shows what is in it, with what is to be said of it. */
+export function Inside({ place, round, revision }: { place: Place; round: Round; revision: number }) {
+  const { select } = useShown();
+  const layout = useLayout(place.id, revision);
+  if (!layout) return null;
+  return (
+    <Part title={layout.view === "from the front" ? "As it is" : `Inside, ${layout.view}`}>
+      <Plan layout={layout} units={round.units as Units} width={256} height={190} onPick={(id) => select({ kind: "item", id })} label={place.name || place.id} />
+      <ul className="m-0 mt-1 list-none p-0 text-[13px]" aria-label="What is to be said of it">
+        {layout.notes.map((n) => (
+          <li key={n} className={/overloaded|sag/.test(n) ? "text-red" : ""}>
+            {n}
+          </li>
+        ))}
+      </ul>
+    </Part>
+  );
+}
+
+/** Where moves a place along the walls, or takes it away; its things stay. */
+export function Where({ place, round, revision }: { place: Place; round: Round; revision: number }) {
+  const { select } = useShown();
+  const move = useMovePlace();
+  const remove = useRemovePlace();
+  const here = round.segments[place.segment];
+  const walls = round.segments.filter((s) => !s.middle);
+  const [wall, setWall] = useState(here && !here.middle ? `${here.area} ${here.id}` : "");
+  const [x, setX] = useState(String(Math.round(place.x)));
+  const [z, setZ] = useState(String(Math.round(place.z)));
+  const id = place.host || place.id;
+  const living = round.items.filter((i) => i.place === place.id || (place.host !== "" && round.places.some((p) => p.host === place.host && p.id === i.place)));
+  const station = round.plan.stations.some((s) => s.id === place.host);
+  if (station) return null;
+  return (
+    <Part title={place.host ? `${place.host}, which it is part of` : "Where it is"}>
+      {place.host === "" && here && !here.middle && (
+        <form
+          className="flex items-baseline gap-2 text-[13.5px]"
+          aria-label="Move it"
+          onSubmit={(e) => {
+            e.preventDefault();
+            const [area = "", w = ""] = wall.split(" ");
+            move.mutate({ base: revision, id, area, wall: w, x: Number(x), z: Number(z) }, { onSuccess: () => toast(`${id} moved, and what is in it. Undo with u.`) });
+          }}
+        >
+          <Pick label="Wall" value={wall} choices={walls.map((s) => ({ value: `${s.area} ${s.id}`, name: s.id }))} onPick={setWall} />
+          <input aria-label="From the left, mm" value={x} onChange={(e) => setX(e.target.value)} className="w-[56px] border-b border-line bg-transparent px-1 text-right" />
+          <span className="text-quiet">left</span>
+          <input aria-label="Height, mm" value={z} onChange={(e) => setZ(e.target.value)} className="w-[56px] border-b border-line bg-transparent px-1 text-right" />
+          <span className="text-quiet">up, mm</span>
+          <button className="ml-auto font-semibold text-blue hover:underline">Move</button>
+        </form>
+      )}
+      <AlertDialog.Root>
+        <AlertDialog.Trigger className="mt-1 font-semibold text-red hover:underline">Take {id} away</AlertDialog.Trigger>
+        <AlertDialog.Portal>
+          <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+          <AlertDialog.Content className="fixed top-1/2 left-1/2 z-50 w-[430px] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-5 text-ink">
+            <AlertDialog.Title className="mb-1 text-lg font-bold">Take {id} away?</AlertDialog.Title>
+            <AlertDialog.Description>
+              {living.length === 0 ? "Nothing lives there." : `${living.length} ${living.length === 1 ? "thing lives" : "things live"} there. They stay on the list and wait in the tray for another home; Fit finds one for each.`}
+            </AlertDialog.Description>
+            <div className="mt-4 flex items-center gap-5">
+              <AlertDialog.Action
+                className="bg-red px-3 py-1.5 font-bold text-sheet"
+                onClick={() =>
+                  remove.mutate(
+                    { base: revision, id },
+                    {
+                      onSuccess: (r) => {
+                        select(undefined);
+                        toast(`${id} is gone; ${r.ids.length} things have no home now. Undo with u.`);
+                      },
+                    },
+                  )
+                }
+              >
+                Take it away
+              </AlertDialog.Action>
+              <AlertDialog.Cancel className="font-semibold text-blue hover:underline">Keep it</AlertDialog.Cancel>
+            </div>
+          </AlertDialog.Content>
+        </AlertDialog.Portal>
+      </AlertDialog.Root>
+    </Part>
+  );
+}

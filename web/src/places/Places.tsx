@@ -1,0 +1,312 @@
+import clsx from "clsx";
+import { useMemo, useState } from "react";
+import { toast } from "sonner";
+import type { Designed, Round, Whereabout } from "../api/client";
+import { useShown } from "../app/shown";
+import { matching } from "../belongings/useList";
+import { Part } from "../sheet/Sheet";
+import { Pick } from "../ui/Pick";
+import { length, seconds, size, weight, type Units } from "../units";
+import { Plan } from "./Plan";
+import { useDesigns, useInstall, useWhere, type Wish } from "./usePlaces";
+
+/** Proposed is where a design would go, for the stage to show. */
+export interface Proposed {
+  area: string;
+  wall: string;
+  x: number;
+  z: number;
+  w: number;
+  h: number;
+}
+
+interface Props {
+  round: Round;
+  revision: number;
+  onPropose: (p: Proposed | undefined) => void;
+}
+
+const wide = 400;
+
+/** few kinds are shown at first. */
+const few = 5;
+
+/** Places makes storage: from what it must hold, by kind, to the wall that suits it best. */
+export default function Places({ round, revision, onPropose }: Props) {
+  const units = round.units as Units;
+  const { go, view, select } = useShown();
+  const [words, setWords] = useState("");
+  const [family, setFamily] = useState("");
+  const [limits, setLimits] = useState({ width: "", height: "", depth: "", reserve: 15 });
+  const [kind, setKind] = useState<string>();
+  const [asked, setAsked] = useState(false);
+  const [at, setAt] = useState<number>();
+  const [all, setAll] = useState(false);
+  const install = useInstall();
+
+  const families = useMemo(() => [...new Set(round.items.map((i) => i.family).filter(Boolean))].sort(), [round.items]);
+  const wanted = useMemo(() => (words.trim() === "" && family === "" ? [] : matching(round.items, words).filter((i) => family === "" || i.family === family)), [round.items, words, family]);
+  const wish: Wish = { items: wanted.map((i) => i.id), reserve: limits.reserve / 100, width: limits.width, height: limits.height, depth: limits.depth };
+  const designs = useDesigns(wish, revision);
+  const list = wanted.length > 0 ? (designs.data ?? []) : [];
+  const design = list.find((d) => d.kind.id === kind) ?? list[0];
+  const where = useWhere(wish, design?.kind.id, revision, asked);
+  const spots = asked ? where.data?.spots : undefined;
+
+  const propose = (n: number | undefined, spot?: Whereabout) => {
+    setAt(n);
+    if (!spot || !design) return onPropose(undefined);
+    onPropose({ area: spot.area, wall: spot.wall, x: spot.x, z: spot.z, w: design.w, h: design.h });
+    const s = round.segments.find((s) => s.area === spot.area && s.id === spot.wall && !s.middle);
+    if (s) go(s.offset + spot.x + design.w / 2 - (view.to - view.from) / 2);
+  };
+  const changed = () => {
+    setAsked(false);
+    propose(undefined);
+  };
+  const limit = (name: "width" | "height" | "depth", says: string) => (
+    <label className="flex min-w-0 flex-1 items-baseline gap-1">
+      <span className="narrow text-[13px] text-quiet">{says}</span>
+      <input
+        value={limits[name]}
+        onChange={(e) => {
+          setLimits({ ...limits, [name]: e.target.value });
+          changed();
+        }}
+        placeholder="usual"
+        aria-label={`${name} at most`}
+        aria-invalid={designs.isError || undefined}
+        className="w-full min-w-0 border-b border-line bg-transparent px-1 text-right placeholder:text-quiet placeholder:italic"
+      />
+    </label>
+  );
+
+  return (
+    <aside className="round-scroll flex shrink-0 flex-col gap-1 overflow-y-auto border border-line bg-sheet px-4 py-3" style={{ width: wide }} aria-label="Make a place" tabIndex={0} data-testid="places">
+      <h2 className="text-[19px] leading-tight font-bold">Make a place</h2>
+      <div className="flex items-baseline gap-3">
+        <input
+          value={words}
+          onChange={(e) => {
+            setWords(e.target.value);
+            changed();
+          }}
+          aria-label="What it shall hold"
+          placeholder="what shall it hold? clamp, @lathe, homeless"
+          className="min-w-0 flex-1 border-b border-ink bg-transparent px-1 py-0.5 text-[15px] placeholder:text-[13.5px] placeholder:text-quiet"
+        />
+        <Pick
+          label="Family"
+          value={family}
+          choices={[{ value: "", name: "any family" }, ...families.map((f) => ({ value: f, name: f }))]}
+          onPick={(f) => {
+            setFamily(f);
+            changed();
+          }}
+        />
+      </div>
+      <p className="shrink-0 truncate text-[13px] text-quiet" aria-live="polite">
+        {wanted.length === 0
+          ? "Say what it shall hold, in words or by family: the place follows from that."
+          : `${wanted.length} things, ${wanted.reduce((n, i) => n + i.count, 0)} pieces: ${wanted
+              .slice(0, 5)
+              .map((i) => i.name)
+              .join(", ")}${wanted.length > 5 ? " …" : ""}`}
+      </p>
+      {wanted.length > 0 && (
+        <div className="flex flex-col gap-1">
+          <div className="flex items-baseline gap-3">
+            <span className="narrow text-[13px] text-quiet">at most</span>
+            {limit("width", "wide")}
+            {limit("height", "high")}
+            {limit("depth", "deep")}
+          </div>
+          <label className="flex items-center gap-2 text-[13px]">
+            <span className="narrow text-quiet">kept free to grow</span>
+            <input
+              type="range"
+              min={0}
+              max={50}
+              step={5}
+              value={limits.reserve}
+              onChange={(e) => {
+                setLimits({ ...limits, reserve: Number(e.target.value) });
+                changed();
+              }}
+              className="flex-1 accent-[var(--blue)]"
+            />
+            <span className="w-10 text-right">{limits.reserve} %</span>
+          </label>
+        </div>
+      )}
+      {designs.isError && wanted.length > 0 && (
+        <p role="alert" className="text-[13px] text-red">
+          {designs.error.message}
+        </p>
+      )}
+      {design && (
+        <>
+          <table className={clsx("mt-1 w-full border-collapse text-[13px]", asked && "hidden")} aria-label="Kinds that would hold it">
+            <thead>
+              <tr className="border-b border-ink text-left text-quiet">
+                <th className="py-0.5 font-normal">kind</th>
+                <th className="text-right font-normal">wide × high × deep</th>
+                <th className="text-right font-normal">holds</th>
+              </tr>
+            </thead>
+            <tbody>
+              {(all ? list : list.slice(0, few)).concat(!all && !list.slice(0, few).includes(design) ? [design] : []).map((d) => (
+                <tr key={d.kind.id} className={clsx("border-b border-line/50", d.kind.id === design.kind.id && "bg-blue-wash font-semibold")}>
+                  <td className="py-0.5">
+                    <button
+                      aria-pressed={d.kind.id === design.kind.id}
+                      title={d.kind.about}
+                      className="text-left hover:text-blue"
+                      onClick={() => {
+                        setKind(d.kind.id);
+                        changed();
+                      }}
+                    >
+                      {d.kind.title}
+                    </button>
+                  </td>
+                  <td className="text-right whitespace-nowrap">{size([d.w, d.h, d.d], units).replace(" mm", "")}</td>
+                  <td className={clsx("text-right whitespace-nowrap", d.holds < wanted.length && "text-red")}>
+                    {d.holds} of {wanted.length}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {!asked && list.length > few && (
+            <button className="self-start text-[13px] font-semibold text-blue hover:underline" onClick={() => setAll(!all)}>
+              {all ? "Fewer kinds" : `${list.length - few} more kinds`}
+            </button>
+          )}
+          {!asked && <Made design={design} round={round} units={units} onPick={(id) => select({ kind: "item", id })} />}
+          {asked && (
+            <p className="border-t border-line pt-2">
+              <b>{design.kind.title}</b> {size([design.w, design.h, design.d], units)}{" "}
+              <button className="font-semibold text-blue hover:underline" onClick={changed}>
+                back to its kinds
+              </button>
+            </p>
+          )}
+          <div className="sticky -bottom-3 -mb-3 bg-sheet pt-2 pb-3">
+            {!asked ? (
+              <button className="bg-blue px-3 py-1.5 font-bold text-sheet hover:brightness-110" onClick={() => setAsked(true)}>
+                Where does it go?
+              </button>
+            ) : where.isError ? (
+              <p role="alert" className="text-red">
+                {where.error.message}
+              </p>
+            ) : !spots ? (
+              <p className="text-quiet">Looking along the walls…</p>
+            ) : (
+              <button
+                className="bg-blue px-3 py-1.5 font-bold text-sheet hover:brightness-110 disabled:opacity-50"
+                disabled={at === undefined || install.isPending}
+                onClick={() => {
+                  const spot = at === undefined ? undefined : spots[at];
+                  if (!spot) return;
+                  install.mutate(
+                    { base: revision, wish, kind: design.kind.id, spot },
+                    {
+                      onSuccess: (r) => {
+                        toast(`${r.ids[0]} is made, and ${design.pieces} pieces live there. Undo with u.`);
+                        changed();
+                        select({ kind: "place", id: r.ids[1] ?? "" }, true);
+                      },
+                    },
+                  );
+                }}
+              >
+                {at === undefined ? "Choose a spot" : "Put it there"}
+              </button>
+            )}
+          </div>
+          {spots && (
+            <Part title={spots.length > 0 ? "Best first" : "No free wall takes it"}>
+              <ol className="m-0 list-none p-0" aria-label="Spots">
+                {spots.map((s, i) => (
+                  <li key={i}>
+                    <button aria-pressed={at === i} className={clsx("w-full border-b border-line/50 px-1 py-1 text-left hover:text-blue", at === i && "bg-blue-wash")} onClick={() => propose(i, s)}>
+                      <span className="flex justify-between gap-2">
+                        <span>
+                          <b className="text-blue">{s.wall}</b> {length(s.x, units)} from the left{s.from_floor ? ", on the floor" : `, ${length(s.z, units)} up`}
+                        </span>
+                        <span className="shrink-0">
+                          {seconds(s.seconds)} <span className="text-[13px] text-quiet">now {seconds(s.now)}</span>
+                        </span>
+                      </span>
+                      <span className="block text-[13px] text-quiet">
+                        {s.band}
+                        {!s.from_floor && `, ${s.studs} studs behind`}, {length(s.depth, units)} deep free
+                      </span>
+                      {[...s.barred, ...s.cautions].slice(0, at === i ? 9 : 1).map((c) => (
+                        <span key={c} className="block text-[13px] text-red">
+                          {c}
+                        </span>
+                      ))}
+                    </button>
+                  </li>
+                ))}
+              </ol>
+              {where.data && where.data.nowhere.length > 0 && (
+                <div className="mt-1 text-[13px] text-quiet">
+                  {where.data.nowhere.map((n) => (
+                    <p key={n.area + n.wall}>
+                      <b>{n.wall}</b> {n.why}
+                    </p>
+                  ))}
+                </div>
+              )}
+            </Part>
+          )}
+        </>
+      )}
+      {wanted.length > 0 && designs.isSuccess && list.length === 0 && <p className="text-red">No kind of place holds these: say on the list how they are held.</p>}
+    </aside>
+  );
+}
+
+/** Made is one design: its drawing, what decided its size, what it cannot hold. */
+function Made({ design: d, round, units, onPick }: { design: Designed; round: Round; units: Units; onPick: (id: string) => void }) {
+  const name = (id: string) => round.items.find((i) => i.id === id)?.name ?? id;
+  return (
+    <div className="flex flex-col gap-1.5 border-t border-line pt-2" data-testid="design">
+      <p>
+        <b>{d.kind.title}</b>{" "}
+        <span className="text-[13px] text-quiet">
+          {d.kind.about}. {d.pieces} pieces, {weight(d.kg, units)}, {Math.round(100 * d.fill)} % full, {d.spare} free
+        </span>
+      </p>
+      <Plan layout={d.front} units={units} width={wide - 40} height={230} onPick={onPick} label={d.kind.title} />
+      {d.parts.map((p) => (
+        <div key={p.id}>
+          <p className="text-[13px] text-quiet">
+            {p.id.replace("new-", "part ").replace("new", "inside")}, {p.layout.view}
+          </p>
+          <Plan layout={p.layout} units={units} width={wide - 40} height={170} onPick={onPick} label={p.id} />
+        </div>
+      ))}
+      <ul className="m-0 list-none p-0 text-[13px]">
+        {d.rules.map((r) => (
+          <li key={r}>{r}</li>
+        ))}
+        {d.cautions.map((c) => (
+          <li key={c} className="text-red">
+            Caution: {c}
+          </li>
+        ))}
+        {d.left.slice(0, 6).map((l) => (
+          <li key={l.item + l.why} className="text-red">
+            {name(l.item)}: {l.why}
+          </li>
+        ))}
+        {d.left.length > 6 && <li className="text-red">and {d.left.length - 6} more it cannot hold</li>}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,47 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { toast } from "sonner";
+import { api, keys, unwrap, type Whereabout } from "../api/client";
+
+/** Wish is what storage must hold and how large it may be, as typed. */
+export interface Wish {
+  items: string[];
+  reserve: number;
+  width: string;
+  height: string;
+  depth: string;
+}
+
+const sent = (w: Wish) => ({ items: w.items, reserve: w.reserve, ...(w.width.trim() && { width: w.width }), ...(w.height.trim() && { height: w.height }), ...(w.depth.trim() && { depth: w.depth }) });
+
+/** useDesigns are all kinds of storage sized for a wish. */
+export function useDesigns(wish: Wish, revision: number) {
+  return useQuery({ queryKey: keys.designs(wish, revision), queryFn: async () => unwrap(await api.POST("/api/storage/size", { body: sent(wish) })), enabled: wish.items.length > 0, placeholderData: keepPreviousData, retry: false });
+}
+
+/** useWhere are the walls that take a design; asked only when wanted. */
+export function useWhere(wish: Wish, kind: string | undefined, revision: number, wanted: boolean) {
+  return useQuery({ queryKey: keys.where(wish, kind ?? "", revision), queryFn: async () => unwrap(await api.POST("/api/storage/where", { body: { ...sent(wish), kind: kind ?? "" } })), enabled: wanted && kind !== undefined && wish.items.length > 0, retry: false });
+}
+
+function useShopChange<V, R>(change: (v: V) => Promise<R>) {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: change, onSettled: () => client.invalidateQueries({ queryKey: keys.round }), onError: (e: Error) => void toast.error(e.message, { duration: 9000 }) });
+}
+
+export function useInstall() {
+  return useShopChange(async (v: { base: number; wish: Wish; kind: string; spot: Whereabout }) =>
+    unwrap(await api.POST("/api/storage", { body: { base: v.base, ...sent(v.wish), kind: v.kind, at: { area: v.spot.area, ...(v.spot.floor ? { floor: v.spot.floor, rot: v.spot.rot } : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }) } } })),
+  );
+}
+
+export function useMovePlace() {
+  return useShopChange(async (v: { base: number; id: string; area: string; wall: string; x: number; z: number }) => unwrap(await api.PUT("/api/places/{id}/at", { params: { path: { id: v.id } }, body: { base: v.base, at: { area: v.area, wall: v.wall, x: v.x, z: v.z } } })));
+}
+
+export function useRemovePlace() {
+  return useShopChange(async (v: { base: number; id: string }) => unwrap(await api.DELETE("/api/places/{id}", { params: { path: { id: v.id }, query: { base: v.base } } })));
+}
+
+export function useLayout(id: string, revision: number) {
+  return useQuery({ queryKey: keys.layout(id, revision), queryFn: async () => unwrap(await api.GET("/api/places/{id}/layout", { params: { path: { id } } })), placeholderData: (old) => old }).data;
+}
