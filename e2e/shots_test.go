@@ -53,7 +53,7 @@ func TestShots(t *testing.T) {
 		m.shot("places")
 	})
 	t.Run("opened", func(t *testing.T) {
-		o := open(t, "/round?on=place:K1-3", demo.Slipway)
+		o := open(t, "/round?on=place:N9", demo.Slipway)
 		o.wait(`document.querySelectorAll('aside [data-testid=plan-drawing] [data-thing]').length > 0`)
 		o.shot("opened")
 	})

@@ -207,6 +207,14 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	return out
 }
 
+// Fill is the share of a place's room that is taken. AsItIs must have been called.
+func (e *Engine) Fill(place int) float64 {
+	if room := e.spaces[place].Room(); room > 0 {
+		return e.spaces[place].Used() / room
+	}
+	return 0
+}
+
 // Settle puts all pieces of an item without a home at the cheapest free spot of
 // a place, and keeps them there for the questions that follow. AsItIs must have
 // been called.

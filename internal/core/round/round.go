@@ -109,6 +109,7 @@ type Place struct {
 	Capacity float64      `json:"capacity" doc:"0 when not rated"`
 	Items    int          `json:"items" doc:"pieces in it"`
 	Seconds  float64      `json:"seconds" doc:"weekly handling of what is in it"`
+	Fill     float64      `json:"fill" doc:"share of its room that is taken"`
 }
 
 // Thing stands on the floor or hangs as a container on a wall.
@@ -528,6 +529,9 @@ func (d *drawer) items() {
 		d.r.Totals.Pieces += it.Number()
 		d.r.Totals.Seconds += o.Seconds
 		d.r.Items = append(d.r.Items, o)
+	}
+	for k := range d.r.Places {
+		d.r.Places[k].Fill = d.e.Fill(k)
 	}
 }
 

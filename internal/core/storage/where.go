@@ -214,11 +214,18 @@ func (c *Spot) behind(a *shop.Area, w, h float64) {
 	case "timber":
 	case "drywall", "plaster", "plywood", "boards", "bare-studs":
 		if c.Studs < minStudHits {
-			c.Cautions = append(c.Cautions, fmt.Sprintf("%d studs behind it: not rated, it needs two at least or an anchor's own rating", c.Studs))
+			c.Cautions = append(c.Cautions, studsSay(c.Studs)+" behind it: not rated, it needs two at least or an anchor's own rating")
 		}
 	default:
 		c.Cautions = append(c.Cautions, "not rated: the anchor's own rating for this wall decides")
 	}
+}
+
+func studsSay(n int) string {
+	if n == 1 {
+		return "one stud"
+	}
+	return fmt.Sprintf("%d studs", n)
 }
 
 // rate works out the weekly handling of what a design holds at each spot. All of

@@ -192,9 +192,9 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   const station = item?.used_at[0];
   return (
     <div className="flex h-full min-w-[960px] flex-col">
-      <header className="flex h-[46px] shrink-0 items-center gap-5 border-b border-line px-4">
-        <h1 className="flex items-baseline gap-2 text-xl font-extrabold">
-          Hobrak <span className="text-[13px] font-normal text-quiet">{standing.name}</span>
+      <header className="flex h-[46px] shrink-0 items-center gap-4 border-b border-line px-4">
+        <h1 className="flex min-w-0 items-baseline gap-2 text-xl font-extrabold whitespace-nowrap">
+          Hobrak <span className="truncate text-[13px] font-normal text-quiet">{standing.name}</span>
         </h1>
         <nav aria-label="Screens" className="flex gap-4">
           {[

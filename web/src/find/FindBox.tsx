@@ -29,7 +29,7 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
     setOpen(false);
   };
   return (
-    <div className="relative w-[300px]">
+    <div className="relative w-[240px] shrink-0">
       <input
         ref={input}
         role="combobox"

@@ -242,7 +242,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                       </span>
                       <span className="block text-[13px] text-quiet">
                         {s.band}
-                        {!s.from_floor && `, ${s.studs} studs behind`}, {length(s.depth, units)} deep free
+                        {!s.from_floor && `, ${s.studs === 1 ? "1 stud" : `${s.studs} studs`} behind`}, {length(s.depth, units)} deep free
                       </span>
                       {[...s.barred, ...s.cautions].slice(0, at === i ? 9 : 1).map((c) => (
                         <span key={c} className="block text-[13px] text-red">

@@ -4,7 +4,7 @@ import { useShown } from "../app/shown";
 import { FreeWallLayer } from "../free/FreeWallLayer";
 import { Figure } from "./Figure";
 import { roundSize } from "./geometry";
-import { lenses, tintOf, type Lens } from "./lenses";
+import { lenses, shade, tintOf, type Lens } from "./lenses";
 import { Silhouette } from "./Silhouette";
 import { Frame, Standing, Tag } from "./Things";
 import { Patterns, Wall } from "./Wall";
@@ -132,6 +132,7 @@ const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chos
                 <Frame place={p} top={top} chosen={p.id === chosenPlace} />
               </g>
               {!p.closed && <Contents round={round} place={p} top={top} lens={lens} moved={moved} pick={pick} />}
+              {shade(lens, p) && <rect data-shade={p.id} x={p.x} y={top - p.z - p.h} width={p.w} height={p.h} fill={shade(lens, p)} fillOpacity={0.42} stroke={shade(lens, p)} strokeWidth={1.6} vectorEffect="non-scaling-stroke" pointerEvents="none" />}
               <Tag place={p} top={top} px={px} chosen={p.id === chosenPlace} />
             </g>
           ));

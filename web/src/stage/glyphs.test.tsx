@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { item, round, show } from "../testing";
+import { item, place, round, show } from "../testing";
 import { glyphOf, glyphs } from "./glyphs";
-import { counts, lenses, tintOf } from "./lenses";
+import { counts, lenses, shade, tintOf } from "./lenses";
 import { Silhouette } from "./Silhouette";
 
 describe("the silhouettes", () => {
@@ -53,5 +53,15 @@ describe("the lenses", () => {
     for (const lens of lenses.filter((l) => l.about === "things")) for (const i of shop.items.filter((x) => x.place)) expect(lens.steps.filter((s) => s.holds(i)), `${lens.id} ${i.id}`).toHaveLength(1);
     expect(tintOf(undefined, shop.items[0]!)).toBeUndefined();
     expect(tintOf(lenses[0], shop.items[0]!)).toBe("var(--order-1)");
+  });
+  it("say of every place how loaded and how full it is, each in one step", () => {
+    const shop = round({ places: [place({ id: "a", capacity: 10, kg: 12, fill: 0.9 }), place({ id: "b", capacity: 10, kg: 8, fill: 0.7 }), place({ id: "c", capacity: 10, kg: 1, fill: 0.1 }), place({ id: "d" })] });
+    for (const id of ["load", "fill"]) {
+      const lens = lenses.find((l) => l.id === id);
+      expect(counts(lens!, shop)).toEqual([1, 1, 1, 1]);
+      expect(shade(lens, shop.places[0]!)).toBe("var(--order-4)");
+      expect(tintOf(lens, item({}))).toBeUndefined();
+    }
+    expect(shade(lenses[0], shop.places[0]!)).toBeUndefined();
   });
 });

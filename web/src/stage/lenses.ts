@@ -1,4 +1,4 @@
-import type { Item, Round } from "../api/client";
+import type { Item, Place, Round } from "../api/client";
 import { depths } from "../free/useFree";
 
 /** A lens recolours the stage by one question. */
@@ -6,10 +6,12 @@ export interface Lens {
   id: string;
   key: string;
   name: string;
-  /** what it colours: the things, or the walls behind them */
-  about: "things" | "walls";
-  steps: { label: string; colour: string; holds: (item: Item) => boolean }[];
+  /** what it colours: the things, the places they live in, or the walls behind them */
+  about: "things" | "places" | "walls";
+  steps: { label: string; colour: string; holds: (item: Item) => boolean; takes?: (place: Place) => boolean }[];
 }
+
+const none = () => false;
 
 export const lenses: Lens[] = [
   {
@@ -36,8 +38,37 @@ export const lenses: Lens[] = [
       { label: "rarely", colour: "var(--order-0)", holds: (i) => i.uses < 0.2 },
     ],
   },
+  {
+    id: "load",
+    key: "4",
+    name: "Load",
+    about: "places",
+    steps: [
+      { label: "over its rating", colour: "var(--order-4)", holds: none, takes: (p) => p.capacity > 0 && p.kg > p.capacity },
+      { label: "over three quarters", colour: "var(--order-3)", holds: none, takes: (p) => p.capacity > 0 && p.kg > 0.75 * p.capacity && p.kg <= p.capacity },
+      { label: "less", colour: "var(--order-1)", holds: none, takes: (p) => p.capacity > 0 && p.kg <= 0.75 * p.capacity },
+      { label: "not rated", colour: "var(--order-0)", holds: none, takes: (p) => p.capacity === 0 },
+    ],
+  },
+  {
+    id: "fill",
+    key: "5",
+    name: "Fill",
+    about: "places",
+    steps: [
+      { label: "full, over 85 %", colour: "var(--order-4)", holds: none, takes: (p) => p.fill > 0.85 },
+      { label: "60 to 85 %", colour: "var(--order-3)", holds: none, takes: (p) => p.fill > 0.6 && p.fill <= 0.85 },
+      { label: "some room", colour: "var(--order-2)", holds: none, takes: (p) => p.fill > 0 && p.fill <= 0.6 },
+      { label: "empty", colour: "var(--order-0)", holds: none, takes: (p) => p.fill === 0 },
+    ],
+  },
   { id: "free", key: "3", name: "Free", about: "walls", steps: depths.map((d) => ({ ...d, holds: () => false })) },
 ];
+
+/** shade is the colour a lens gives a place. */
+export function shade(lens: Lens | undefined, place: Place): string | undefined {
+  return lens?.about === "places" ? lens.steps.find((s) => s.takes?.(place))?.colour : undefined;
+}
 
 export function tintOf(lens: Lens | undefined, item: Item): string | undefined {
   return lens?.steps.find((s) => s.holds(item))?.colour;
@@ -45,6 +76,7 @@ export function tintOf(lens: Lens | undefined, item: Item): string | undefined {
 
 /** counts says how many items each step of a lens holds, those with a home only. */
 export function counts(lens: Lens, round: Round): number[] {
+  if (lens.about === "places") return lens.steps.map((s) => round.places.filter((p) => s.takes?.(p)).length);
   const homed = round.items.filter((i) => i.place !== "");
   return lens.steps.map((s) => homed.filter(s.holds).length);
 }

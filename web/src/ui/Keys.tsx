@@ -3,7 +3,7 @@ import { Dialog } from "radix-ui";
 const keysOf: [string, string][] = [
   ["/", "find a thing or a place"],
   ["[  ]", "one wall to the left, to the right"],
-  ["1 – 3", "lens: order, uses, free space; again to take it off"],
+  ["1 – 5", "lens: order, uses, free space, load, fill; again to take it off"],
   ["Enter", "in the survey: to the next number that is missing"],
   ["s", "show studs"],
   [".", "as it stands, or the plan"],
