@@ -69,8 +69,9 @@ type Whereabouts struct {
 // Whereabout is a spot where a design can go.
 type Whereabout struct {
 	storage.Spot
-	Floor *[2]float64 `json:"floor,omitempty" doc:"of its footprint, when it stands"`
-	Rot   float64     `json:"rot"`
+	Floor   *[2]float64 `json:"floor,omitempty" doc:"of its footprint, when it stands"`
+	Ceiling *[2]float64 `json:"ceiling,omitempty" doc:"of its footprint, when it hangs under the ceiling"`
+	Rot     float64     `json:"rot"`
 }
 
 // Put says where something goes: on a wall at x and z, or on the floor.
@@ -80,7 +81,9 @@ type Put struct {
 	X     float64     `json:"x,omitempty" minimum:"0" maximum:"50000"`
 	Z     float64     `json:"z,omitempty" minimum:"0" maximum:"6000"`
 	Floor *[2]float64 `json:"floor,omitempty"`
-	Rot   float64     `json:"rot,omitempty" minimum:"-360" maximum:"360"`
+	// Ceiling is the lower left corner of its footprint, its underside at z.
+	Ceiling *[2]float64 `json:"ceiling,omitempty"`
+	Rot     float64     `json:"rot,omitempty" minimum:"-360" maximum:"360"`
 }
 
 func (p *Put) at(sh *shop.Shop) shop.At {
@@ -91,6 +94,10 @@ func (p *Put) at(sh *shop.Shop) shop.At {
 	if p.Floor != nil {
 		at.Wall, at.X, at.Z = "", 0, 0
 		at.Floor = &shop.Point{length.MM(p.Floor[0]), length.MM(p.Floor[1])}
+	}
+	if p.Ceiling != nil {
+		at.Wall, at.X = "", 0
+		at.Ceiling = &shop.Point{length.MM(p.Ceiling[0]), length.MM(p.Ceiling[1])}
 	}
 	return at
 }
@@ -204,7 +211,7 @@ func (s *Server) storages() {
 			if err != nil {
 				return nil, err
 			}
-			found, err := storage.Where(v.shop, v.freeSpace(), d)
+			found, err := storage.Where(v.engine.Map(), v.freeSpace(), d)
 			if err != nil {
 				return nil, refusedStorage(err)
 			}
@@ -213,6 +220,9 @@ func (s *Server) storages() {
 				w := Whereabout{Spot: c, Rot: c.At.Rot}
 				if c.At.Floor != nil {
 					w.Floor = &[2]float64{c.At.Floor[0].MM(), c.At.Floor[1].MM()}
+				}
+				if c.At.Ceiling != nil {
+					w.Ceiling = &[2]float64{c.At.Ceiling[0].MM(), c.At.Ceiling[1].MM()}
 				}
 				out.Spots = append(out.Spots, w)
 			}

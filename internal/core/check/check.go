@@ -48,6 +48,7 @@ func Shop(s *shop.Shop) ([]Finding, error) {
 	c := &checker{s: s, ix: m.Index, m: m}
 	c.homes()
 	c.weights()
+	c.tipping()
 	c.floor()
 	c.walls()
 	c.kept()

@@ -287,6 +287,48 @@ func BenchmarkDrawersAgainstTheBestKnownFill(b *testing.B) {
 	b.ReportMetric(100*mean/float64(runs), "%of-best-fill")
 }
 
+// Shelves whose best fill is known: rows of 864 mm cut without waste into things
+// as high as their row.
+func BenchmarkShelvesAgainstTheBestKnownFill(b *testing.B) {
+	const w = 864.0
+	none := length.Length(0)
+	mean, runs := 0.0, 0
+	for b.Loop() {
+		mean, runs = 0, 0
+		for seed := range 20 {
+			state := uint64(seed)*2862933555777941757 + 3037000493
+			rnd := func(n int) int { state = state*2862933555777941757 + 3037000493; return int(state>>33) % n }
+			var items []*shop.Item
+			known := 0.0
+			for r := range 4 + seed%3 {
+				h := float64(120 + 60*r + rnd(40))
+				known += w * h
+				for rest := w; rest > 0; {
+					cut := min(rest, float64(70+rnd(180)))
+					if rest-cut < 60 {
+						cut = rest
+					}
+					it := thing(fmt.Sprintf("%d-%g", r, rest), cut, h, 200, 1, "stand", 1)
+					it.Clearance = &none
+					items = append(items, it)
+					rest -= cut
+				}
+			}
+			d, err := storage.Size("shelf-unit", "X", storage.Need{Items: items, Height: length.MM(6000)})
+			if err != nil || len(d.Left) > 0 {
+				b.Fatal(err, d.Left)
+			}
+			got := 0.0
+			for _, p := range d.Places {
+				got += p.W.MM() * (p.H.MM() - 30)
+			}
+			mean += known / got
+			runs++
+		}
+	}
+	b.ReportMetric(100*mean/float64(runs), "%of-best-fill")
+}
+
 func BenchmarkSizingForTwoHundredThings(b *testing.B) {
 	all := everything(b)
 	var items []*shop.Item

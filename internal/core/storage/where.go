@@ -15,7 +15,7 @@ import (
 // Spot where a design can go.
 type Spot struct {
 	Area      string   `json:"area"`
-	Wall      string   `json:"wall"`
+	Wall      string   `json:"wall" doc:"empty under the ceiling"`
 	At        shop.At  `json:"-"`
 	X         float64  `json:"x" doc:"along the wall, mm"`
 	Z         float64  `json:"z"`
@@ -54,17 +54,18 @@ const (
 	minStudHits = 2
 )
 
-// Where looks for free walls that take a design, hung or standing before them,
+// Where looks for free walls of a mapped shop that take a design, hung or standing before them,
 // and ranks them by the weekly handling of what it holds there. The things keep
 // their homes meanwhile; the room they take now is not free.
-func Where(s *shop.Shop, space *free.Result, d *Design) (*Spots, error) {
+func Where(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
+	s := m.Shop
 	out := &Spots{Spots: []Spot{}, Nowhere: []Nowhere{}}
 	stands := false
 	for _, b := range builders {
 		stands = stands || b.ID == d.Builder && !b.Hung
 	}
 	if d.Builder == "ceiling-rack" {
-		return out, fmt.Errorf("a ceiling rack hangs from joists: choose its spot under the ceiling")
+		return underCeiling(m, space, d)
 	}
 	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
 	ix := shop.NewIndex(s)
@@ -96,7 +97,7 @@ func Where(s *shop.Shop, space *free.Result, d *Design) (*Spots, error) {
 	if len(all) == 0 {
 		return out, nil
 	}
-	if err := rate(s, d, all); err != nil {
+	if err := rate(m, d, all); err != nil {
 		return nil, err
 	}
 	for i := range all {
@@ -119,6 +120,87 @@ func Where(s *shop.Shop, space *free.Result, d *Design) (*Spots, error) {
 	return out, nil
 }
 
+// underCeiling looks for zones under the ceilings that take a deck: at their
+// corners, in their middle and over each station.
+func underCeiling(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
+	s, out := m.Shop, &Spots{Spots: []Spot{}, Nowhere: []Nowhere{}}
+	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
+	var all []Spot
+	for i := range space.Ceilings {
+		c := &space.Ceilings[i]
+		widest := free.Zone{}
+		for _, z := range c.Zones {
+			if z.W*z.D > widest.W*widest.D {
+				widest = z
+			}
+			if z.W < w-.5 || z.D < deep-.5 || z.Drop < h-.5 {
+				continue
+			}
+			xs, ys := []float64{z.X, z.X + z.W - w, z.X + (z.W-w)/2}, []float64{z.Y, z.Y + z.D - deep, z.Y + (z.D-deep)/2}
+			for k := range s.Stations {
+				if st := &s.Stations[k]; st.Area == "" || st.Area == c.Area {
+					xs = append(xs, min(z.X+z.W-w, max(z.X, st.Stand[0].MM()-w/2)))
+					ys = append(ys, min(z.Y+z.D-deep, max(z.Y, st.Stand[1].MM()-deep/2)))
+				}
+			}
+			for _, x := range apart(xs) {
+				for _, y := range apart(ys) {
+					at := shop.At{Area: c.Area, Ceiling: &shop.Point{length.MM(x), length.MM(y)}, Z: length.MM(z.Low + z.Drop - h)}
+					if c.Area == s.Areas[0].ID {
+						at.Area = ""
+					}
+					spot := Spot{Area: c.Area, X: x, Z: at.Z.MM(), At: at, Depth: z.Drop, Surface: "ceiling", Barred: []string{}, Cautions: []string{"not rated: joists and fixings must be judged by a qualified person; mind what is under it"}}
+					for _, j := range z.Joists {
+						if z.Along == "x" && j >= y && j <= y+deep || z.Along == "y" && j >= x && j <= x+w {
+							spot.Studs++
+						}
+					}
+					if spot.Studs < minStudHits {
+						spot.Cautions = append(spot.Cautions, studsSay(spot.Studs)+" over it (joists): it needs two at least")
+					}
+					all = append(all, spot)
+				}
+			}
+		}
+		if len(all) == 0 {
+			out.Nowhere = append(out.Nowhere, Nowhere{c.Area, "ceiling", fmt.Sprintf("%.0f × %.0f mm are free, %.0f down; %.0f × %.0f × %.0f are needed", widest.W, widest.D, widest.Drop, w, deep, h)})
+		}
+	}
+	if len(all) == 0 {
+		return out, nil
+	}
+	if len(all) > 120 {
+		all = all[:120]
+	}
+	if err := rate(m, d, all); err != nil {
+		return nil, err
+	}
+	slices.SortStableFunc(all, func(a, b Spot) int {
+		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds, b.Seconds), cmp.Compare(b.Studs, a.Studs))
+	})
+	for _, c := range all {
+		near := slices.ContainsFunc(out.Spots, func(o Spot) bool {
+			return o.Area == c.Area && math.Abs(o.X-c.X) < 3*sameSpot && math.Abs(o.At.Ceiling[1].MM()-c.At.Ceiling[1].MM()) < 3*sameSpot
+		})
+		if !near && len(out.Spots) < onOneWall {
+			out.Spots = append(out.Spots, c)
+		}
+	}
+	return out, nil
+}
+
+// apart sorts values and leaves out those next to another.
+func apart(v []float64) []float64 {
+	slices.Sort(v)
+	out := v[:1:1]
+	for _, x := range v[1:] {
+		if x-out[len(out)-1] >= sameSpot {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
 // along are places along a region worth trying: its ends, its middle, and level
 // with the stations where the things are used.
 func along(s *shop.Shop, a *shop.Area, wall int, r free.Region, w float64, d *Design) []float64 {
@@ -133,14 +215,7 @@ func along(s *shop.Shop, a *shop.Area, wall int, r free.Region, w float64, d *De
 		p := st.Stand.Geometry().Sub(f.Origin)
 		xs = append(xs, min(high, max(low, p.Dot(f.Along)-w/2)))
 	}
-	slices.Sort(xs)
-	out := xs[:1:1]
-	for _, x := range xs[1:] {
-		if x-out[len(out)-1] >= sameSpot {
-			out = append(out, x)
-		}
-	}
-	return out
+	return apart(xs)
 }
 
 // levels worth trying: the ends of the region, and with its middle where the
@@ -230,7 +305,8 @@ func studsSay(n int) string {
 
 // rate works out the weekly handling of what a design holds at each spot. All of
 // them are hung into one copy of the shop at once: they do not know of each other.
-func rate(s *shop.Shop, d *Design, all []Spot) error {
+func rate(now *access.Map, d *Design, all []Spot) error {
+	s := now.Shop
 	try := *s
 	try.Homes, try.Places = nil, slices.Clone(s.Places)
 	known := map[string]int{}
@@ -242,6 +318,9 @@ func rate(s *shop.Shop, d *Design, all []Spot) error {
 			c := p
 			c.ID = fmt.Sprintf("%d %s", i, p.ID)
 			c.At = shop.At{Area: all[i].Area, Wall: all[i].Wall, X: length.MM(all[i].X) + p.At.X, Z: length.MM(all[i].Z) + p.At.Z}
+			if all[i].At.Ceiling != nil {
+				c.At = all[i].At
+			}
 			if d.Container != nil && d.Container.Access != "" {
 				c.Access = d.Container.Access
 			}
@@ -249,10 +328,6 @@ func rate(s *shop.Shop, d *Design, all []Spot) error {
 		}
 	}
 	m, err := access.NewMap(&try)
-	if err != nil {
-		return err
-	}
-	now, err := access.NewMap(s)
 	if err != nil {
 		return err
 	}

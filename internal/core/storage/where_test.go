@@ -16,10 +16,16 @@ import (
 	"hobrak/internal/core/storage"
 )
 
-func spaceOf(t require.TestingT, s *shop.Shop) *free.Result {
+func spaceOf(t require.TestingT, s *shop.Shop) (*access.Map, *free.Result) {
 	m, err := access.NewMap(s)
 	require.NoError(t, err)
-	return free.Of(m)
+	return m, free.Of(m)
+}
+
+// where looks for spots in a shop.
+func where(t require.TestingT, s *shop.Shop, d *storage.Design) (*storage.Spots, error) {
+	m, space := spaceOf(t, s)
+	return storage.Where(m, space, d)
 }
 
 // clamps of the demo's shop, as a new rack would hold them.
@@ -54,7 +60,7 @@ func TestEverySpotThatIsOfferedIsFreeAndPassesTheCheck(t *testing.T) {
 	for _, kind := range []string{"tool-board", "shelf", "shelf-unit", "drawer-bank"} {
 		d, err := storage.Size(kind, "Z1", storage.Need{Items: small, Reserve: .1, Width: length.MM(600)})
 		require.NoError(t, err)
-		got, err := storage.Where(s, spaceOf(t, s), d)
+		got, err := where(t, s, d)
 		require.NoError(t, err)
 		for n, c := range got.Spots {
 			next := s.Clone()
@@ -80,7 +86,7 @@ func TestABareWallIsBestNearTheStation(t *testing.T) {
 	s.Items = []shop.Item{*near}
 	d, err := storage.Size("tool-board", "Z1", storage.Need{Items: []*shop.Item{near}})
 	require.NoError(t, err)
-	got, err := storage.Where(s, spaceOf(t, s), d)
+	got, err := where(t, s, d)
 	require.NoError(t, err)
 	require.NotEmpty(t, got.Spots)
 	best := got.Spots[0]
@@ -94,7 +100,7 @@ func TestABareWallIsBestNearTheStation(t *testing.T) {
 		s.Areas[0].Walls[i].Claimed = i == 1
 	}
 	s.Areas[0].Walls[1].Features = []shop.Feature{{ID: "w", Kind: "window", X: 0, Z: length.MM(700), W: length.MM(16000), H: length.MM(4500)}}
-	got, err = storage.Where(s, spaceOf(t, s), mustSize(t, "jig-wall", thing("sled", 900, 900, 100, 1, "hang", 6)))
+	got, err = where(t, s, mustSize(t, "jig-wall", thing("sled", 900, 900, 100, 1, "hang", 6)))
 	require.NoError(t, err)
 	assert.Empty(t, got.Spots)
 	require.Len(t, got.Nowhere, 4)
@@ -118,7 +124,7 @@ func TestWhatStandsOnTheFloorLooksIntoTheRoom(t *testing.T) {
 	it.UsesPerWeek = 1
 	s.Items = []shop.Item{*it}
 	d := mustSize(t, "shelf-unit", it)
-	got, err := storage.Where(s, spaceOf(t, s), d)
+	got, err := where(t, s, d)
 	require.NoError(t, err)
 	walls := map[string]bool{}
 	for _, c := range got.Spots {
@@ -134,14 +140,48 @@ func TestWhatStandsOnTheFloorLooksIntoTheRoom(t *testing.T) {
 	assert.Len(t, walls, 4)
 }
 
+func TestADeckGoesUnderTheCeilingWhereThereAreJoists(t *testing.T) {
+	s := hall()
+	s.Areas[0].Ceiling = &shop.Ceiling{Joists: &shop.Joists{Along: "y", Spacing: length.MM(600), First: length.MM(300)}}
+	for i := range s.Areas[0].Walls {
+		for k := range s.Areas[0].Walls[i].Profile {
+			s.Areas[0].Walls[i].Profile[k][1] = length.MM(3000)
+		}
+	}
+	it := thing("crate", 500, 300, 400, 4, "stand", 3)
+	s.Items = []shop.Item{*it}
+	d := mustSize(t, "ceiling-rack", it)
+	got, err := where(t, s, d)
+	require.NoError(t, err)
+	require.NotEmpty(t, got.Spots)
+	for _, c := range got.Spots {
+		assert.GreaterOrEqual(t, c.Studs, 2)
+		assert.Contains(t, c.Cautions[0], "qualified person")
+		next := s.Clone()
+		require.NoError(t, storage.Install(next, d, c.At))
+		require.NoError(t, next.Validate())
+		assert.Equal(t, "T1", storage.Address(s, c.At))
+	}
+	// Under a low ceiling nothing hangs.
+	for i := range s.Areas[0].Walls {
+		for k := range s.Areas[0].Walls[i].Profile {
+			s.Areas[0].Walls[i].Profile[k][1] = length.MM(2000)
+		}
+	}
+	got, err = where(t, s, d)
+	require.NoError(t, err)
+	assert.Empty(t, got.Spots)
+	assert.Contains(t, got.Nowhere[0].Why, "are needed")
+}
+
 func BenchmarkWhereOverTheWholeDemo(b *testing.B) {
 	s, err := shop.Read(demo.Slipway)
 	require.NoError(b, err)
-	space := spaceOf(b, s)
+	m, space := spaceOf(b, s)
 	d, err := storage.Size("clamp-rack", "Z1", storage.Need{Items: clamps(s), Width: length.MM(900)})
 	require.NoError(b, err)
 	for b.Loop() {
-		got, err := storage.Where(s, space, d)
+		got, err := storage.Where(m, space, d)
 		if err != nil {
 			b.Fatal(err)
 		}

@@ -56,6 +56,7 @@ export default function Places({ round, revision, onPropose }: Props) {
   const propose = (n: number | undefined, spot?: Whereabout) => {
     setAt(n);
     if (!spot || !design) return onPropose(undefined);
+    if (spot.wall === "") return onPropose(undefined);
     onPropose({ area: spot.area, wall: spot.wall, x: spot.x, z: spot.z, w: design.w, h: design.h });
     const s = round.segments.find((s) => s.area === spot.area && s.id === spot.wall && !s.middle);
     if (s) go(s.offset + spot.x + design.w / 2 - (view.to - view.from) / 2);
@@ -234,7 +235,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                     <button aria-pressed={at === i} className={clsx("w-full border-b border-line/50 px-1 py-1 text-left hover:text-blue", at === i && "bg-blue-wash")} onClick={() => propose(i, s)}>
                       <span className="flex justify-between gap-2">
                         <span>
-                          <b className="text-blue">{s.wall}</b> {length(s.x, units)} from the left{s.from_floor ? ", on the floor" : `, ${length(s.z, units)} up`}
+                          <b className="text-blue">{s.wall || "ceiling"}</b> {length(s.x, units)} from the left{s.ceiling ? `, ${length(s.ceiling[1] ?? 0, units)} from below on the plan` : s.from_floor ? ", on the floor" : `, ${length(s.z, units)} up`}
                         </span>
                         <span className="shrink-0">
                           {seconds(s.seconds)} <span className="text-[13px] text-quiet">now {seconds(s.now)}</span>
@@ -242,7 +243,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                       </span>
                       <span className="block text-[13px] text-quiet">
                         {s.band}
-                        {!s.from_floor && `, ${s.studs === 1 ? "1 stud" : `${s.studs} studs`} behind`}, {length(s.depth, units)} deep free
+                        {!s.from_floor && `, ${s.studs} ${s.ceiling ? "joists over it" : s.studs === 1 ? "stud behind" : "studs behind"}`}, {length(s.depth, units)} {s.ceiling ? "down free" : "deep free"}
                       </span>
                       {[...s.barred, ...s.cautions].slice(0, at === i ? 9 : 1).map((c) => (
                         <span key={c} className="block text-[13px] text-red">
