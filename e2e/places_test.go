@@ -71,12 +71,22 @@ func TestAClampRackIsMadeAndHungWhereItIsBest(t *testing.T) {
 	p.button("Move")
 	p.revision(3)
 	assert.Equal(t, rack.At.Z+length.MM(10), shop.NewIndex(p.shop()).Place(rack.ID).At.Z)
+	// What it may carry is typed in, or refused in words.
+	fact := func(label string) string {
+		return fmt.Sprintf(`[...document.querySelectorAll('aside[aria-label=Sheet] label')].find((l) => l.textContent.startsWith(%q)).querySelector('input')`, label)
+	}
+	eval[bool](p, `(`+fact("may carry")+`.focus(), true)`)
+	p.key("lots\r")
+	p.wait(fact("may carry") + `.getAttribute('aria-invalid') === 'true'`)
+	p.key("\b\b\b\b60 kg\r")
+	p.revision(4)
+	assert.Equal(t, 60.0, shop.NewIndex(p.shop()).Place(rack.ID).Capacity.KG())
 	// Taking it away asks first, and the clamps stay.
 	p.button("Take " + rack.ID + " away")
 	p.wait(`document.querySelector('[role=alertdialog]')?.innerText.includes('They stay on the list')`)
 	p.axe("taking a place away")
 	p.button("Take it away")
-	p.revision(4)
+	p.revision(5)
 	assert.Len(t, p.shop().Items, len(s.Items))
 	assert.Len(t, p.shop().Places, before)
 }

@@ -283,6 +283,22 @@ func (s *Server) storages() {
 				return nil
 			}))
 		})
+	huma.Register(s.api, huma.Operation{OperationID: "set-storage", Method: http.MethodPatch, Path: "/api/places/{id}", Summary: "Put what was typed into a field of a place or container", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id"`
+			Body struct {
+				Base
+				Field string `json:"field" maxLength:"40"`
+				Text  string `json:"text" maxLength:"200"`
+			}
+		}) (*body[store.Revision], error) {
+			return revised(s.store.Change(ctx, in.Body.Base.Base, who, fmt.Sprintf("%s of %s: %s", in.Body.Field, in.ID, in.Body.Text), func(sh *shop.Shop) error {
+				if err := storage.Set(sh, in.ID, in.Body.Field, in.Body.Text); err != nil {
+					return huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.text", Message: err.Error(), Value: in.Body.Text})
+				}
+				return nil
+			}))
+		})
 	huma.Register(s.api, huma.Operation{OperationID: "remove-storage", Method: http.MethodDelete, Path: "/api/places/{id}", Summary: "Take a place or container away; its things stay, without a home"},
 		func(ctx context.Context, in *struct {
 			ID   string `path:"id"`

@@ -3,8 +3,11 @@ package storage
 import (
 	"fmt"
 	"slices"
+	"strings"
 
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
 )
 
 // Move puts a place or container elsewhere; what is in it moves along.
@@ -71,4 +74,114 @@ func Remove(s *shop.Shop, id string) (homeless []string, err error) {
 		}
 	}
 	return homeless, nil
+}
+
+// FieldError says which field of a place or container cannot be so, and why.
+type FieldError struct{ Field, Reason string }
+
+func (e *FieldError) Error() string { return e.Reason }
+
+// accesses are the words of the field access.
+var accesses = []string{"open", "door", "drawer", "lid", "roll-out", "hoist"}
+
+// Set puts what was typed into a field of a place or container: name, w, h, d,
+// capacity (its rating; nothing takes it away) and access, of a container also
+// kg, dust_tight, lockable and portable. What lives there stays, even where it no
+// longer fits: Lay says so.
+func Set(s *shop.Shop, id, field, text string) error {
+	text = strings.TrimSpace(text)
+	bad := func(format string, args ...any) error { return &FieldError{field, fmt.Sprintf(format, args...)} }
+	side := func(to *length.Length, most length.Length) error {
+		l, err := length.Parse(text, s.Settings.Units)
+		switch {
+		case err != nil:
+			return bad("%v", err)
+		case l <= 0 || l > most:
+			return bad("%s should be more than 0 and at most %s", l, most)
+		}
+		*to = l
+		return nil
+	}
+	kg := func(to *weight.Weight, most float64) error {
+		if text == "" {
+			*to = 0
+			return nil
+		}
+		w, err := weight.Parse(text, s.Settings.Units)
+		switch {
+		case err != nil:
+			return bad("%v", err)
+		case w < 0 || w.KG() > most:
+			return bad("a load is from 0 to %g kg", most)
+		}
+		*to = w
+		return nil
+	}
+	oneOf := func(to *string) error {
+		if text != "" && !slices.Contains(accesses, text) {
+			return bad("%q should be one of %s", text, strings.Join(accesses, ", "))
+		}
+		*to = text
+		return nil
+	}
+	yes := func(to *bool) error {
+		if text != "yes" && text != "no" {
+			return bad("%q should be yes or no", text)
+		}
+		*to = text == "yes"
+		return nil
+	}
+	for i := range s.Places {
+		p := &s.Places[i]
+		if p.ID != id {
+			continue
+		}
+		switch field {
+		case "name":
+			p.Name = text
+			return nil
+		case "w":
+			return side(&p.W, 20*length.Metre)
+		case "h":
+			return side(&p.H, 6*length.Metre)
+		case "d":
+			return side(&p.D, 20*length.Metre)
+		case "capacity":
+			return kg(&p.Capacity, 5000)
+		case "access":
+			return oneOf(&p.Access)
+		}
+		return bad("a place has no field %q here", field)
+	}
+	for i := range s.Containers {
+		c := &s.Containers[i]
+		if c.ID != id {
+			continue
+		}
+		switch field {
+		case "name":
+			c.Name = text
+			return nil
+		case "w":
+			return side(&c.W, 20*length.Metre)
+		case "h":
+			return side(&c.H, 6*length.Metre)
+		case "d":
+			return side(&c.D, 20*length.Metre)
+		case "kg":
+			return kg(&c.KG, 2000)
+		case "capacity":
+			return kg(&c.Capacity, 5000)
+		case "access":
+			return oneOf(&c.Access)
+		case "dust_tight":
+			return yes(&c.DustTight)
+		case "lockable":
+			return yes(&c.Lockable)
+		case "portable":
+			return yes(&c.Portable)
+		}
+		return bad("a container has no field %q here", field)
+	}
+	return bad("there is no place or container %q", id)
 }

@@ -367,19 +367,15 @@ func (b *builder) onEnd(what string, parts int) {
 	x := length.Length(0)
 	for k := range parts {
 		part := items[len(items)*k/parts : len(items)*(k+1)/parts]
-		longest, area := length.Length(0), 0.0
-		volume := 0.0
-		for _, it := range part {
-			l := max(it.W, it.H, it.D)
-			longest = max(longest, l)
-			v := it.W.MM() * it.H.MM() * it.D.MM() * float64(it.Number())
-			area += v / l.MM()
-			volume += v
-		}
-		h := up(max(longest*6/10, 300*mm), 50*mm)
 		d := limit(b.need.Depth, 300*mm)
-		w := up(length.MM(math.Max(area/binFill/(1-b.need.Reserve)/d.MM(), volume/binFill/(1-b.need.Reserve)/d.MM()/h.MM())), 20*mm)
-		w = max(w, 150*mm)
+		w, h, volume := b.standing(part, d)
+		for widest := limit(b.need.Width, 3000*mm) / length.Length(parts); w > widest && len(part) > 0; w, h, volume = b.standing(part, d) {
+			b.leave(part[len(part)-1], "the bin is full: it may be %s wide", limit(b.need.Width, 3000*mm))
+			part = part[:len(part)-1]
+		}
+		if len(part) == 0 {
+			continue
+		}
 		p := shop.Place{ID: b.part(), Kind: "bin", W: w, H: h, D: d, At: shop.At{In: b.base, X: x}}
 		space := hold.SpaceOf(&p, 6000*mm)
 		kept := b.add(p, volume, w.MM()*h.MM()*d.MM()*binFill)
@@ -395,11 +391,30 @@ func (b *builder) onEnd(what string, parts int) {
 		x += w
 		b.out.H, b.out.D = max(b.out.H, h), max(b.out.D, d)
 	}
+	if len(b.out.Places) == 0 {
+		return
+	}
 	b.out.W = x
 	b.out.Container = &shop.Container{ID: b.base, Name: b.out.Title, Kind: "shelving", W: x, H: b.out.H, D: b.out.D}
 	b.rule("%s on end fill %.0f %% of the floor at most; the sides are six tenths of the longest high", what, 100*binFill)
 	b.spare("%.0f %% of the floor", 100*b.need.Reserve)
 	b.caution("long pieces on end fall: a chain or bar before them, and the ceiling must be higher than the longest tilted in")
+}
+
+// standing is the size of a bin of that depth for things on end, and their volume in mm³.
+func (b *builder) standing(part []*shop.Item, d length.Length) (w, h length.Length, volume float64) {
+	longest, area := length.Length(0), 0.0
+	for _, it := range part {
+		l := max(it.W, it.H, it.D)
+		longest = max(longest, l)
+		v := it.W.MM() * it.H.MM() * it.D.MM() * float64(it.Number())
+		area += v / l.MM()
+		volume += v
+	}
+	h = up(max(longest*6/10, 300*mm), 50*mm)
+	share := binFill * (1 - b.need.Reserve)
+	w = up(length.MM(math.Max(area/share/d.MM(), volume/share/d.MM()/h.MM())), 20*mm)
+	return max(w, min(150*mm, limit(b.need.Width, 150*mm))), h, volume
 }
 
 // sheets makes a bay for sheets on edge.
@@ -410,16 +425,26 @@ func (b *builder) sheets(rolling bool) {
 		return
 	}
 	thick := length.Length(0)
+	var kept []*shop.Item
 	for _, it := range items {
 		s := []length.Length{it.W, it.H, it.D}
 		slices.Sort(s)
-		thick += length.Length(it.Number()) * (s[0] + sheetGap)
+		more := length.Length(it.Number()) * (s[0] + sheetGap)
+		if widest := length.Length(float64(limit(b.need.Width, 1200*mm)) * (1 - b.need.Reserve)); thick+more > widest {
+			b.leave(it, "the bay is full: it may be %s wide", limit(b.need.Width, 1200*mm))
+			continue
+		}
+		kept = append(kept, it)
+		thick += more
 		p.H, p.D = max(p.H, s[1]+20*mm), max(p.D, s[2]+20*mm)
 	}
 	p.W = up(length.Length(float64(thick)/(1-b.need.Reserve)), 10*mm)
+	if len(kept) == 0 {
+		return
+	}
 	space := hold.SpaceOf(&p, p.H)
-	kept := b.add(p, float64(thick), float64(p.W))
-	for i, it := range items {
+	place := b.add(p, float64(thick), float64(p.W))
+	for i, it := range kept {
 		t := hold.Thing(&p, it, it.Number())
 		spots := space.Spots(t, nil)
 		if len(spots) == 0 {
@@ -427,7 +452,7 @@ func (b *builder) sheets(rolling bool) {
 			continue
 		}
 		space.Put(i, t, spots[0])
-		b.home(kept, run{it: it, n: it.Number()}, spots[0])
+		b.home(place, run{it: it, n: it.Number()}, spots[0])
 	}
 	b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
 	b.rule("each sheet takes its thickness and %s; to pull one out %s of floor must be free before it", sheetGap, p.D)

@@ -141,6 +141,7 @@ func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) 
 	tallest := length.Length(0)
 	kg := weight.Weight(0)
 	pieces := 0
+	var misfits []string
 	for i := range homes {
 		h := &homes[i]
 		it := item(h.Item)
@@ -148,7 +149,11 @@ func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) 
 			continue
 		}
 		n := h.Number(it)
-		space.Put(i, hold.Thing(p, it, n), hold.SpotOf(p, h))
+		t, spot := hold.Thing(p, it, n), hold.SpotOf(p, h)
+		if err := space.Allows(t, spot); err != nil && p.Kind != "bin" {
+			misfits = append(misfits, fmt.Sprintf("%s does not fit here any more: %v", it.Name, err))
+		}
+		space.Put(i, t, spot)
 		tallest = max(tallest, it.SizeIn(p.Kind).H)
 		kg += it.KG * weight.Weight(n)
 		pieces += n
@@ -159,6 +164,7 @@ func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) 
 		return
 	}
 	say("%d pieces, %s", pieces, kg)
+	out.Notes = append(out.Notes, misfits...)
 	switch {
 	case p.Capacity > 0 && kg > p.Capacity:
 		say("overloaded: it may carry %s", p.Capacity)

@@ -2,6 +2,7 @@ package storage_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -102,4 +103,30 @@ func TestMovingTakesTheContentsAlongAndRemovingLosesNoThing(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, s.Validate())
 	assert.Contains(t, lost, "jack-plane")
+}
+
+func TestFieldsOfPlacesAreSetOrRefusedInWords(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	set := func(id, field, text string) error { return storage.Set(s, id, field, text) }
+	require.NoError(t, set("B1", "name", "Planes and saws"))
+	require.NoError(t, set("B1", "capacity", "200 lb"))
+	require.NoError(t, set("K3", "lockable", "yes"))
+	require.NoError(t, set("K3", "kg", "31"))
+	require.NoError(t, s.Validate())
+	assert.InDelta(t, 90.72, shop.NewIndex(s).Place("B1").Capacity.KG(), .01)
+	require.NoError(t, set("B1", "capacity", ""))
+	assert.Zero(t, shop.NewIndex(s).Place("B1").Capacity, "not rated again")
+	for _, c := range []struct{ id, field, text, says string }{
+		{"B1", "w", "wide", "not a number"}, {"B1", "h", "0", "more than 0"}, {"B1", "h", "9 m", "at most 6000 mm"}, {"B1", "capacity", "-3", "below 0"}, {"B1", "access", "window", "should be one of open"}, {"B1", "colour", "red", "has no field"},
+		{"K3", "dust_tight", "maybe", "yes or no"}, {"K3", "colour", "red", "has no field"}, {"Q9", "name", "x", "there is no place"},
+	} {
+		assert.ErrorContains(t, set(c.id, c.field, c.text), c.says, c.field)
+	}
+	// A drawer deeper than its chest is refused by the shop; a smaller field keeps what no longer fits and says so.
+	require.NoError(t, set("K3-1", "d", "3 m"))
+	assert.ErrorContains(t, s.Validate(), "does not fit into K3")
+	require.NoError(t, set("B1", "h", "700"))
+	l := storage.Lay(shop.NewIndex(s).Place("B1"), s.Homes, shop.NewIndex(s).Item)
+	assert.Contains(t, strings.Join(l.Notes, "; "), "does not fit here any more")
 }

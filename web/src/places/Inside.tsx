@@ -5,9 +5,9 @@ import type { Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Part } from "../sheet/Sheet";
 import { Pick } from "../ui/Pick";
-import type { Units } from "../units";
+import { length, weight, type Units } from "../units";
 import { Plan } from "./Plan";
-import { useLayout, useMovePlace, useRemovePlace } from "./usePlaces";
+import { useLayout, useMovePlace, useRemovePlace, useSetPlace } from "./usePlaces";
 
 /** Inside shows a place from the side that shows what is in it, with what is to be said of it. */
 export function Inside({ place, round, revision }: { place: Place; round: Round; revision: number }) {
@@ -19,7 +19,7 @@ export function Inside({ place, round, revision }: { place: Place; round: Round;
       <Plan layout={layout} units={round.units as Units} width={256} height={190} onPick={(id) => select({ kind: "item", id })} label={place.name || place.id} />
       <ul className="m-0 mt-1 list-none p-0 text-[13px]" aria-label="What is to be said of it">
         {layout.notes.map((n) => (
-          <li key={n} className={/overloaded|sag/.test(n) ? "text-red" : ""}>
+          <li key={n} className={/overloaded|sag|any more/.test(n) ? "text-red" : ""}>
             {n}
           </li>
         ))}
@@ -93,6 +93,61 @@ export function Where({ place, round, revision }: { place: Place; round: Round; 
           </AlertDialog.Content>
         </AlertDialog.Portal>
       </AlertDialog.Root>
+    </Part>
+  );
+}
+
+/** Fact is one field of a place that can be typed anew; what is refused stays with the reason. */
+function Fact({ id, field, label, value, revision }: { id: string; field: string; label: string; value: string; revision: number }) {
+  const [text, setText] = useState(value);
+  const set = useSetPlace();
+  const send = () => text !== value && set.mutate({ base: revision, id, field, text });
+  return (
+    <label className="flex min-w-0 items-baseline gap-2">
+      <span className="narrow w-[62px] shrink-0 text-[13px] text-quiet">{label}</span>
+      <span className="min-w-0 flex-1">
+        <input
+          value={text}
+          aria-invalid={set.isError || undefined}
+          onChange={(e) => {
+            setText(e.target.value);
+            set.reset();
+          }}
+          onBlur={send}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") send();
+            if (e.key === "Escape") {
+              e.stopPropagation();
+              setText(value);
+              set.reset();
+            }
+          }}
+          className={`w-full border-b bg-transparent px-1 ${set.isError ? "border-red text-red" : "border-line"}`}
+        />
+        {set.isError && (
+          <span role="alert" className="block text-[12.5px] text-red">
+            {set.error.message}
+          </span>
+        )}
+      </span>
+    </label>
+  );
+}
+
+/** Facts of a place: its name, its size, what it may carry. */
+export function Facts({ place: p, round, revision }: { place: Place; round: Round; revision: number }) {
+  const units = round.units as Units;
+  const plain = (mm: number) => length(mm, units).replaceAll("\u2009", "");
+  return (
+    <Part title="Facts">
+      <div className="flex flex-col gap-0.5 text-[13.5px]">
+        <Fact key={`name ${p.name}`} id={p.id} field="name" label="name" value={p.name} revision={revision} />
+        {(["w", "h", "d"] as const).map((f) => (
+          <Fact key={`${f} ${p[f]}`} id={p.id} field={f} label={{ w: "wide", h: "high", d: "deep" }[f]} value={plain(p[f])} revision={revision} />
+        ))}
+        <Fact key={`capacity ${p.capacity}`} id={p.id} field="capacity" label="may carry" value={p.capacity > 0 ? weight(p.capacity, units) : ""} revision={revision} />
+      </div>
+      {p.capacity === 0 && <p className="text-[13px] text-quiet">Not rated: type in what its maker or your own reckoning (calc rail-load) says.</p>}
     </Part>
   );
 }

@@ -38,6 +38,14 @@ export function useMovePlace() {
   return useShopChange(async (v: { base: number; id: string; area: string; wall: string; x: number; z: number }) => unwrap(await api.PUT("/api/places/{id}/at", { params: { path: { id: v.id } }, body: { base: v.base, at: { area: v.area, wall: v.wall, x: v.x, z: v.z } } })));
 }
 
+export function useSetPlace() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (v: { base: number; id: string; field: string; text: string }) => unwrap(await api.PATCH("/api/places/{id}", { params: { path: { id: v.id } }, body: { base: v.base, field: v.field, text: v.text } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.round }),
+  });
+}
+
 export function useRemovePlace() {
   return useShopChange(async (v: { base: number; id: string }) => unwrap(await api.DELETE("/api/places/{id}", { params: { path: { id: v.id }, query: { base: v.base } } })));
 }

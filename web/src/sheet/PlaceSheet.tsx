@@ -1,6 +1,6 @@
 import type { Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
-import { Inside, Where } from "../places/Inside";
+import { Facts, Inside, Where } from "../places/Inside";
 import { seconds, size, type Units } from "../units";
 import { Part, Row, Sheet } from "./Sheet";
 
@@ -54,6 +54,7 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
           </button>
         ))}
       </Part>
+      <Facts key={p.id} place={p} round={round} revision={revision} />
       <Where key={p.id + String(p.x) + String(p.z)} place={p} round={round} revision={revision} />
     </Sheet>
   );
