@@ -81,6 +81,8 @@ type Put struct {
 	X     float64     `json:"x,omitempty" minimum:"0" maximum:"50000"`
 	Z     float64     `json:"z,omitempty" minimum:"0" maximum:"6000"`
 	Floor *[2]float64 `json:"floor,omitempty"`
+	// Station is the bench it goes under, at x from the left of its front.
+	Station string `json:"station,omitempty"`
 	// Ceiling is the lower left corner of its footprint, its underside at z.
 	Ceiling *[2]float64 `json:"ceiling,omitempty"`
 	Rot     float64     `json:"rot,omitempty" minimum:"-360" maximum:"360"`
@@ -94,6 +96,9 @@ func (p *Put) at(sh *shop.Shop) shop.At {
 	if p.Floor != nil {
 		at.Wall, at.X, at.Z = "", 0, 0
 		at.Floor = &shop.Point{length.MM(p.Floor[0]), length.MM(p.Floor[1])}
+	}
+	if p.Station != "" {
+		at = shop.At{Station: p.Station, X: length.MM(p.X)}
 	}
 	if p.Ceiling != nil {
 		at.Wall, at.X = "", 0

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/free"
@@ -15,7 +16,8 @@ import (
 // Spot where a design can go.
 type Spot struct {
 	Area      string   `json:"area"`
-	Wall      string   `json:"wall" doc:"empty under the ceiling"`
+	Wall      string   `json:"wall" doc:"empty under the ceiling and under a bench"`
+	Station   string   `json:"station" doc:"bench it goes under"`
 	At        shop.At  `json:"-"`
 	X         float64  `json:"x" doc:"along the wall, mm"`
 	Z         float64  `json:"z"`
@@ -66,6 +68,9 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
 	}
 	if d.Builder == "ceiling-rack" {
 		return underCeiling(m, space, d)
+	}
+	if d.Builder == "under-bench" {
+		return underBenches(m, d)
 	}
 	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
 	ix := shop.NewIndex(s)
@@ -187,6 +192,69 @@ func underCeiling(m *access.Map, space *free.Result, d *Design) (*Spots, error) 
 		}
 	}
 	return out, nil
+}
+
+// underTop is what a bench has above its void: top and apron, in mm.
+const underTop = 90.0
+
+// underBenches looks for benches under which a chest fits, beside what is part
+// of them already.
+func underBenches(m *access.Map, d *Design) (*Spots, error) {
+	s, out := m.Shop, &Spots{Spots: []Spot{}, Nowhere: []Nowhere{}}
+	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
+	var all []Spot
+	for i := range s.Stations {
+		st := &s.Stations[i]
+		area := m.Index.Area(st.Area).ID
+		if !strings.Contains(st.Kind, "bench") && !strings.Contains(st.Kind, "table") {
+			continue
+		}
+		if st.W.MM() < w || st.D.MM() < deep || st.H.MM()-underTop < h {
+			out.Nowhere = append(out.Nowhere, Nowhere{area, st.Name, fmt.Sprintf("%.0f × %.0f × %.0f mm are under it; %.0f × %.0f × %.0f are needed", st.W.MM(), st.H.MM()-underTop, st.D.MM(), w, h, deep)})
+			continue
+		}
+		found := false
+		for _, x := range []float64{0, (st.W.MM() - w) / 2, st.W.MM() - w} {
+			if takenUnder(s, st.ID, x, w, h) {
+				continue
+			}
+			found = true
+			all = append(all, Spot{Area: area, Station: st.ID, X: x, At: shop.At{Station: st.ID, X: length.MM(x)}, Depth: st.D.MM(), Barred: []string{}, Cautions: []string{}})
+		}
+		if !found {
+			out.Nowhere = append(out.Nowhere, Nowhere{area, st.Name, "something is under it already"})
+		}
+	}
+	if len(all) == 0 {
+		return out, nil
+	}
+	if err := rate(m, d, all); err != nil {
+		return nil, err
+	}
+	slices.SortStableFunc(all, func(a, b Spot) int {
+		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds, b.Seconds))
+	})
+	out.Spots = all[:min(len(all), onOneWall)]
+	return out, nil
+}
+
+// takenUnder tells whether a part of a station is where a chest of that width
+// would go, from the floor up to its height.
+func takenUnder(s *shop.Shop, station string, x, w, h float64) bool {
+	over := func(at *shop.At, width, high length.Length) bool {
+		return at.Station == station && at.X.MM() < x+w-1 && at.X.MM()+width.MM() > x+1 && at.Z.MM() < h
+	}
+	for i := range s.Places {
+		if p := &s.Places[i]; over(&p.At, p.W, p.H) {
+			return true
+		}
+	}
+	for i := range s.Containers {
+		if c := &s.Containers[i]; over(&c.At, c.W, c.H) {
+			return true
+		}
+	}
+	return false
 }
 
 // apart sorts values and leaves out those next to another.
@@ -320,6 +388,9 @@ func rate(now *access.Map, d *Design, all []Spot) error {
 			c.At = shop.At{Area: all[i].Area, Wall: all[i].Wall, X: length.MM(all[i].X) + p.At.X, Z: length.MM(all[i].Z) + p.At.Z}
 			if all[i].At.Ceiling != nil {
 				c.At = all[i].At
+			}
+			if all[i].Station != "" {
+				c.At = shop.At{Station: all[i].Station, X: all[i].At.X + p.At.X, Z: all[i].At.Z + p.At.Z}
 			}
 			if d.Container != nil && d.Container.Access != "" {
 				c.Access = d.Container.Access

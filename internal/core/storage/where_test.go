@@ -174,6 +174,34 @@ func TestADeckGoesUnderTheCeilingWhereThereAreJoists(t *testing.T) {
 	assert.Contains(t, got.Nowhere[0].Why, "are needed")
 }
 
+func TestAChestGoesUnderABenchBesideWhatIsThere(t *testing.T) {
+	s := hall()
+	s.Stations[0].H = length.MM(900)
+	it := thing("chisel", 280, 30, 40, 6, "flat", .3)
+	it.UsesPerWeek, it.UsedAt = 3, []string{"bench"}
+	s.Items = []shop.Item{*it}
+	d, err := storage.Size("under-bench", "Z1", storage.Need{Items: []*shop.Item{it}, Depth: length.MM(500)})
+	require.NoError(t, err)
+	got, err := where(t, s, d)
+	require.NoError(t, err)
+	require.NotEmpty(t, got.Spots)
+	best := got.Spots[0]
+	assert.Equal(t, "bench", best.Station)
+	require.NoError(t, storage.Install(s, d, best.At))
+	require.NoError(t, s.Validate())
+	again, err := where(t, s, d)
+	require.NoError(t, err)
+	for _, c := range again.Spots {
+		assert.False(t, c.X < best.X+d.W.MM() && best.X < c.X+d.W.MM(), "not where the first one is")
+	}
+	s.Stations[0].H = length.MM(150)
+	s.Places, s.Containers, s.Homes = nil, nil, nil
+	got, err = where(t, s, d)
+	require.NoError(t, err)
+	assert.Empty(t, got.Spots)
+	assert.Contains(t, got.Nowhere[0].Why, "are needed")
+}
+
 func BenchmarkWhereOverTheWholeDemo(b *testing.B) {
 	s, err := shop.Read(demo.Slipway)
 	require.NoError(b, err)

@@ -235,7 +235,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                     <button aria-pressed={at === i} className={clsx("w-full border-b border-line/50 px-1 py-1 text-left hover:text-blue", at === i && "bg-blue-wash")} onClick={() => propose(i, s)}>
                       <span className="flex justify-between gap-2">
                         <span>
-                          <b className="text-blue">{s.wall || "ceiling"}</b> {length(s.x, units)} from the left{s.ceiling ? `, ${length(s.ceiling[1] ?? 0, units)} from below on the plan` : s.from_floor ? ", on the floor" : `, ${length(s.z, units)} up`}
+                          <b className="text-blue">{s.station ? `under ${round.plan.stations.find((x) => x.id === s.station)?.name ?? s.station}` : s.wall || "ceiling"}</b> {length(s.x, units)} from the left{s.ceiling ? `, ${length(s.ceiling[1] ?? 0, units)} from below on the plan` : s.from_floor ? ", on the floor" : s.station ? "" : `, ${length(s.z, units)} up`}
                         </span>
                         <span className="shrink-0">
                           {seconds(s.seconds)} <span className="text-[13px] text-quiet">now {seconds(s.now)}</span>
@@ -243,7 +243,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                       </span>
                       <span className="block text-[13px] text-quiet">
                         {s.band}
-                        {!s.from_floor && `, ${s.studs} ${s.ceiling ? "joists over it" : s.studs === 1 ? "stud behind" : "studs behind"}`}, {length(s.depth, units)} {s.ceiling ? "down free" : "deep free"}
+                        {!s.from_floor && !s.station && `, ${s.studs} ${s.ceiling ? "joists over it" : s.studs === 1 ? "stud behind" : "studs behind"}`}, {length(s.depth, units)} {s.ceiling ? "down free" : "deep free"}
                       </span>
                       {[...s.barred, ...s.cautions].slice(0, at === i ? 9 : 1).map((c) => (
                         <span key={c} className="block text-[13px] text-red">

@@ -30,7 +30,7 @@ function useShopChange<V, R>(change: (v: V) => Promise<R>) {
 
 export function useInstall() {
   return useShopChange(async (v: { base: number; wish: Wish; kind: string; spot: Whereabout }) =>
-    unwrap(await api.POST("/api/storage", { body: { base: v.base, ...sent(v.wish), kind: v.kind, at: { area: v.spot.area, ...(v.spot.ceiling ? { ceiling: v.spot.ceiling, z: v.spot.z } : v.spot.floor ? { floor: v.spot.floor, rot: v.spot.rot } : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }) } } })),
+    unwrap(await api.POST("/api/storage", { body: { base: v.base, ...sent(v.wish), kind: v.kind, at: { area: v.spot.area, ...(v.spot.station ? { station: v.spot.station, x: v.spot.x } : v.spot.ceiling ? { ceiling: v.spot.ceiling, z: v.spot.z } : v.spot.floor ? { floor: v.spot.floor, rot: v.spot.rot } : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }) } } })),
   );
 }
 
