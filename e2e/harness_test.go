@@ -147,7 +147,7 @@ func (p *page) button(text string) {
 	p.t.Helper()
 	find := fmt.Sprintf(`[...document.querySelectorAll('button, a')].find((b) => b.textContent.trim() === %q && !b.disabled)`, text)
 	p.wait(find)
-	eval[bool](p, `(() => { document.querySelectorAll('[data-wanted]').forEach((b) => b.removeAttribute('data-wanted')); `+find+`.setAttribute('data-wanted', ''); return true })()`)
+	eval[bool](p, `(() => { document.querySelectorAll('[data-wanted]').forEach((b) => b.removeAttribute('data-wanted')); `+find+`.setAttribute('data-wanted', ''); document.querySelector('[data-wanted]').scrollIntoView({ block: 'nearest' }); return true })()`)
 	p.click("[data-wanted]")
 }
 

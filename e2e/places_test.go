@@ -65,9 +65,9 @@ func TestAClampRackIsMadeAndHungWhereItIsBest(t *testing.T) {
 	p.wait(fmt.Sprintf(`document.querySelector('aside[aria-label=Sheet]')?.innerText.includes(%q)`, rack.ID))
 	p.wait(`document.querySelectorAll('aside [data-testid=plan-drawing] [data-thing]').length > 0`)
 	p.axe("a place opened")
-	p.focus(`input[aria-label="Height, mm"]`)
+	p.focus(`input[aria-label="Height"]`)
 	eval[bool](p, `(document.activeElement.select(), true)`)
-	p.key(fmt.Sprint(int(rack.At.Z.MM()) + 10))
+	p.key(fmt.Sprintf("%d mm", int(rack.At.Z.MM())+10))
 	p.button("Move")
 	p.revision(3)
 	assert.Equal(t, rack.At.Z+length.MM(10), shop.NewIndex(p.shop()).Place(rack.ID).At.Z)
@@ -153,4 +153,22 @@ func TestADrawerBankIsLaidOutAndOpened(t *testing.T) {
 	p.wish("gouge", map[string]string{"width": "wide"})
 	p.wait(`document.querySelector('[data-testid=places] [role=alert]')?.textContent.includes('not a number')`)
 	assert.Equal(t, "wide", eval[string](p, `document.querySelector('input[aria-label="width at most"]').value`))
+}
+
+func TestACabinetMovesWithItsContents(t *testing.T) {
+	p := open(t, "/round?on=place:K1-3", demo.Slipway)
+	before := p.shop()
+	from := shop.NewIndex(before).Container("K1").At
+	p.focus(`input[aria-label="From the left"]`)
+	eval[bool](p, `(document.activeElement.select(), true)`)
+	p.key("far")
+	p.button("Move")
+	p.wait(`document.querySelector('aside [role=alert]')?.textContent.includes('not a number')`)
+	eval[bool](p, `(document.querySelector('input[aria-label="From the left"]').focus(), document.activeElement.select(), true)`)
+	p.key(fmt.Sprintf("%.1f cm", from.Floor[0].MM()/10+1))
+	p.button("Move")
+	p.revision(2)
+	after := p.shop()
+	assert.Equal(t, from.Floor[0]+length.MM(10), shop.NewIndex(after).Container("K1").At.Floor[0])
+	assert.Equal(t, before.Homes, after.Homes)
 }

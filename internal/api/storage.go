@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"net/http"
 	"slices"
 	"strings"
@@ -105,6 +106,30 @@ func (p *Put) at(sh *shop.Shop) shop.At {
 		at.Ceiling = &shop.Point{length.MM(p.Ceiling[0]), length.MM(p.Ceiling[1])}
 	}
 	return at
+}
+
+// typed puts lengths as typed in the place of numbers; the error names the field.
+func (p *Put) typed(sh *shop.Shop, texts map[string]string) error {
+	for _, f := range slices.Sorted(maps.Keys(texts)) {
+		l, err := length.Parse(texts[f], sh.Settings.Units)
+		if err == nil && (l < 0 || l > 50*length.Metre) {
+			err = fmt.Errorf("%s should be from 0 to 50 m", texts[f])
+		}
+		if err != nil {
+			return huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.typed." + f, Message: err.Error(), Value: texts[f]})
+		}
+		switch {
+		case p.Floor != nil && f == "x":
+			p.Floor[0] = l.MM()
+		case p.Floor != nil && f == "y":
+			p.Floor[1] = l.MM()
+		case f == "x":
+			p.X = l.MM()
+		case f == "z":
+			p.Z = l.MM()
+		}
+	}
+	return nil
 }
 
 // need reads a wish; the error names the field.
@@ -279,9 +304,14 @@ func (s *Server) storages() {
 			Body struct {
 				Base
 				At Put `json:"at"`
+				// Typed are lengths as typed, in either system: x and z on a wall, x and y on the floor.
+				Typed map[string]string `json:"typed,omitempty"`
 			}
 		}) (*body[store.Revision], error) {
 			return revised(s.store.Change(ctx, in.Body.Base.Base, who, in.ID+" moved", func(sh *shop.Shop) error {
+				if err := in.Body.At.typed(sh, in.Body.Typed); err != nil {
+					return err
+				}
 				if err := storage.Move(sh, in.ID, in.Body.At.at(sh)); err != nil {
 					return refusedStorage(err)
 				}

@@ -47,6 +47,9 @@ func TestStorageIsSizedPutMovedAndTakenAway(t *testing.T) {
 	assert.Len(t, got["shapes"], 2)
 	code, _ = c.do(http.MethodPut, "/api/places/"+id+"/at", map[string]any{"base": 2, "at": map[string]any{"wall": "B", "x": 100, "z": 2000}})
 	assert.Equal(t, 200, code)
+	code, got = c.do(http.MethodPut, "/api/places/"+id+"/at", map[string]any{"base": 3, "at": map[string]any{"wall": "B"}, "typed": map[string]string{"x": "high", "z": "2 m"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, got["detail"], "not a number")
 	code, got = c.do(http.MethodPut, "/api/places/"+id+"/at", map[string]any{"base": 3, "at": map[string]any{"wall": "B", "x": 40000, "z": 2000}})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "mm long", "a place that would be beyond its wall")
@@ -79,4 +82,18 @@ func TestStorageThatCannotBeIsRefusedAtTheField(t *testing.T) {
 	code, got := c.do(http.MethodDelete, "/api/places/Q9?base=1", nil)
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "there is no place")
+}
+
+func TestACabinetMovesWithItsContents(t *testing.T) {
+	c := start(t)
+	sh, _ := c.st.Shop()
+	homes := len(sh.Homes)
+	k := shop.NewIndex(sh).Container("K1")
+	code, got := c.do(http.MethodPut, "/api/places/K1/at", map[string]any{"base": 1, "at": map[string]any{"floor": []float64{0, 0}, "rot": k.At.Rot}, "typed": map[string]string{"x": k.At.Floor[0].String(), "y": "1' 1\""}})
+	require.Equal(t, 200, code, got)
+	sh, _ = c.st.Shop()
+	k2 := shop.NewIndex(sh).Container("K1")
+	assert.Equal(t, k.At.Floor[0], k2.At.Floor[0])
+	assert.InDelta(t, 330.2, k2.At.Floor[1].MM(), .001)
+	assert.Len(t, sh.Homes, homes)
 }

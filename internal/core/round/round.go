@@ -126,6 +126,10 @@ type Thing struct {
 	Tall    float64 `json:"tall" doc:"overall height"`
 	Out     float64 `json:"out" doc:"how far before the wall its back is"`
 	Movable bool    `json:"movable"`
+	// Floor is the left and lower edge of a container's footprint before it is
+	// turned by Rot; nil when it does not stand on the floor.
+	Floor *[2]float64 `json:"floor,omitempty"`
+	Rot   float64     `json:"rot,omitempty"`
 }
 
 // Piece is one of an item as it is drawn.
@@ -386,7 +390,7 @@ func (d *drawer) things() {
 		st := &d.s.Stations[i]
 		at, out := d.put(st.Area, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), st.W.MM())
 		d.hosts[st.ID] = at
-		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.segment, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility == "rolls" || st.Mobility == "folds"})
+		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.segment, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility == "rolls" || st.Mobility == "folds", nil, 0})
 	}
 	for i := range d.s.Containers {
 		c := &d.s.Containers[i]
@@ -396,6 +400,7 @@ func (d *drawer) things() {
 		case c.At.Wall != "":
 			at = spot{d.segmentOf(c.At.Area, c.At.Wall), c.At.X.MM(), c.At.Z.MM()}
 		case c.At.Floor != nil:
+			t.Floor, t.Rot = &[2]float64{c.At.Floor[0].MM(), c.At.Floor[1].MM()}, c.At.Rot
 			at, t.Out = d.put(c.At.Area, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot), c.W.MM())
 		case c.At.Ceiling != nil:
 			at = d.inMiddle(d.m.Index.Area(c.At.Area).ID, c.W.MM())

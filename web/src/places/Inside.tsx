@@ -28,38 +28,63 @@ export function Inside({ place, round, revision }: { place: Place; round: Round;
   );
 }
 
-/** Where moves a place along the walls, or takes it away; its things stay. */
+/** Where moves a place or its case, or takes it away; its things stay. */
 export function Where({ place, round, revision }: { place: Place; round: Round; revision: number }) {
   const { select } = useShown();
   const move = useMovePlace();
   const remove = useRemovePlace();
+  const units = round.units as Units;
+  const host = round.things.find((t) => t.id === place.host);
   const here = round.segments[place.segment];
   const walls = round.segments.filter((s) => !s.middle);
+  const plain = (mm: number) => length(mm, units).replaceAll("\u2009", "");
+  const floor = host?.floor;
+  const hung = place.host === "" && here && !here.middle;
   const [wall, setWall] = useState(here && !here.middle ? `${here.area} ${here.id}` : "");
-  const [x, setX] = useState(String(Math.round(place.x)));
-  const [z, setZ] = useState(String(Math.round(place.z)));
+  const [first, setFirst] = useState(plain(floor?.[0] ?? place.x));
+  const [second, setSecond] = useState(plain(floor?.[1] ?? place.z));
   const id = place.host || place.id;
   const living = round.items.filter((i) => i.place === place.id || (place.host !== "" && round.places.some((p) => p.host === place.host && p.id === i.place)));
-  const station = round.plan.stations.some((s) => s.id === place.host);
-  if (station) return null;
+  if (host?.station) return null;
+  const field = (label: string, says: string, value: string, set: (v: string) => void) => (
+    <>
+      <input
+        aria-label={label}
+        aria-invalid={move.isError || undefined}
+        value={value}
+        onChange={(e) => {
+          set(e.target.value);
+          move.reset();
+        }}
+        className="w-[64px] border-b border-line bg-transparent px-1 text-right"
+      />
+      <span className="text-quiet">{says}</span>
+    </>
+  );
   return (
     <Part title={place.host ? `${place.host}, which it is part of` : "Where it is"}>
-      {place.host === "" && here && !here.middle && (
+      {(hung || floor) && (
         <form
-          className="flex items-baseline gap-2 text-[13.5px]"
+          className="flex flex-wrap items-baseline gap-x-2 text-[13.5px]"
           aria-label="Move it"
           onSubmit={(e) => {
             e.preventDefault();
             const [area = "", w = ""] = wall.split(" ");
-            move.mutate({ base: revision, id, area, wall: w, x: Number(x), z: Number(z) }, { onSuccess: () => toast(`${id} moved, and what is in it. Undo with u.`) });
+            move.mutate(
+              floor ? { base: revision, id, at: { area: here?.area ?? "", floor: [0, 0], rot: host.rot ?? 0 }, typed: { x: first, y: second } } : { base: revision, id, at: { area, wall: w }, typed: { x: first, z: second } },
+              { onSuccess: () => toast(`${id} moved, and what is in it. Undo with u.`) },
+            );
           }}
         >
-          <Pick label="Wall" value={wall} choices={walls.map((s) => ({ value: `${s.area} ${s.id}`, name: s.id }))} onPick={setWall} />
-          <input aria-label="From the left, mm" value={x} onChange={(e) => setX(e.target.value)} className="w-[56px] border-b border-line bg-transparent px-1 text-right" />
-          <span className="text-quiet">left</span>
-          <input aria-label="Height, mm" value={z} onChange={(e) => setZ(e.target.value)} className="w-[56px] border-b border-line bg-transparent px-1 text-right" />
-          <span className="text-quiet">up, mm</span>
+          {!floor && <Pick label="Wall" value={wall} choices={walls.map((s) => ({ value: `${s.area} ${s.id}`, name: s.id }))} onPick={setWall} />}
+          {field("From the left", "left", first, setFirst)}
+          {floor ? field("From below on the plan", "up the plan", second, setSecond) : field("Height", "up", second, setSecond)}
           <button className="ml-auto font-semibold text-blue hover:underline">Move</button>
+          {move.isError && (
+            <span role="alert" className="w-full text-[12.5px] text-red">
+              {move.error.message}
+            </span>
+          )}
         </form>
       )}
       <AlertDialog.Root>

@@ -35,7 +35,11 @@ export function useInstall() {
 }
 
 export function useMovePlace() {
-  return useShopChange(async (v: { base: number; id: string; area: string; wall: string; x: number; z: number }) => unwrap(await api.PUT("/api/places/{id}/at", { params: { path: { id: v.id } }, body: { base: v.base, at: { area: v.area, wall: v.wall, x: v.x, z: v.z } } })));
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (v: { base: number; id: string; at: { area: string; wall?: string; floor?: [number, number]; rot?: number }; typed: Record<string, string> }) => unwrap(await api.PUT("/api/places/{id}/at", { params: { path: { id: v.id } }, body: { base: v.base, at: v.at, typed: v.typed } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.round }),
+  });
 }
 
 export function useSetPlace() {
