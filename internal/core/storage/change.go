@@ -91,7 +91,21 @@ var accesses = []string{"open", "door", "drawer", "lid", "roll-out", "hoist"}
 func Set(s *shop.Shop, id, field, text string) error {
 	text = strings.TrimSpace(text)
 	bad := func(format string, args ...any) error { return &FieldError{field, fmt.Sprintf(format, args...)} }
-	side := func(to *length.Length, most length.Length) error {
+	fields, what := fieldsOf(s, id)
+	if fields == nil {
+		return bad("there is no place or container %q", id)
+	}
+	switch to := fields[field].(type) {
+	case *string:
+		if field == "access" && text != "" && !slices.Contains(accesses, text) {
+			return bad("%q should be one of %s", text, strings.Join(accesses, ", "))
+		}
+		*to = text
+	case *length.Length:
+		most := 20 * length.Metre
+		if field == "h" {
+			most = 6 * length.Metre
+		}
 		l, err := length.Parse(text, s.Settings.Units)
 		switch {
 		case err != nil:
@@ -100,12 +114,14 @@ func Set(s *shop.Shop, id, field, text string) error {
 			return bad("%s should be more than 0 and at most %s", l, most)
 		}
 		*to = l
-		return nil
-	}
-	kg := func(to *weight.Weight, most float64) error {
+	case *weight.Weight:
 		if text == "" {
 			*to = 0
 			return nil
+		}
+		most := 5000.0
+		if field == "kg" {
+			most = 2000
 		}
 		w, err := weight.Parse(text, s.Settings.Units)
 		switch {
@@ -115,73 +131,29 @@ func Set(s *shop.Shop, id, field, text string) error {
 			return bad("a load is from 0 to %g kg", most)
 		}
 		*to = w
-		return nil
-	}
-	oneOf := func(to *string) error {
-		if text != "" && !slices.Contains(accesses, text) {
-			return bad("%q should be one of %s", text, strings.Join(accesses, ", "))
-		}
-		*to = text
-		return nil
-	}
-	yes := func(to *bool) error {
+	case *bool:
 		if text != "yes" && text != "no" {
 			return bad("%q should be yes or no", text)
 		}
 		*to = text == "yes"
-		return nil
+	default:
+		return bad("a %s has no field %q here", what, field)
 	}
+	return nil
+}
+
+// fieldsOf are the fields of a place or container that can be typed; nil when
+// there is none of that id.
+func fieldsOf(s *shop.Shop, id string) (fields map[string]any, what string) {
 	for i := range s.Places {
-		p := &s.Places[i]
-		if p.ID != id {
-			continue
+		if p := &s.Places[i]; p.ID == id {
+			return map[string]any{"name": &p.Name, "w": &p.W, "h": &p.H, "d": &p.D, "capacity": &p.Capacity, "access": &p.Access}, "place"
 		}
-		switch field {
-		case "name":
-			p.Name = text
-			return nil
-		case "w":
-			return side(&p.W, 20*length.Metre)
-		case "h":
-			return side(&p.H, 6*length.Metre)
-		case "d":
-			return side(&p.D, 20*length.Metre)
-		case "capacity":
-			return kg(&p.Capacity, 5000)
-		case "access":
-			return oneOf(&p.Access)
-		}
-		return bad("a place has no field %q here", field)
 	}
 	for i := range s.Containers {
-		c := &s.Containers[i]
-		if c.ID != id {
-			continue
+		if c := &s.Containers[i]; c.ID == id {
+			return map[string]any{"name": &c.Name, "w": &c.W, "h": &c.H, "d": &c.D, "kg": &c.KG, "capacity": &c.Capacity, "access": &c.Access, "dust_tight": &c.DustTight, "lockable": &c.Lockable, "portable": &c.Portable}, "container"
 		}
-		switch field {
-		case "name":
-			c.Name = text
-			return nil
-		case "w":
-			return side(&c.W, 20*length.Metre)
-		case "h":
-			return side(&c.H, 6*length.Metre)
-		case "d":
-			return side(&c.D, 20*length.Metre)
-		case "kg":
-			return kg(&c.KG, 2000)
-		case "capacity":
-			return kg(&c.Capacity, 5000)
-		case "access":
-			return oneOf(&c.Access)
-		case "dust_tight":
-			return yes(&c.DustTight)
-		case "lockable":
-			return yes(&c.Lockable)
-		case "portable":
-			return yes(&c.Portable)
-		}
-		return bad("a container has no field %q here", field)
 	}
-	return bad("there is no place or container %q", id)
+	return nil, ""
 }
