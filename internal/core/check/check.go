@@ -49,6 +49,7 @@ func Shop(s *shop.Shop) ([]Finding, error) {
 	c.homes()
 	c.weights()
 	c.tipping()
+	c.hung()
 	c.floor()
 	c.walls()
 	c.kept()

@@ -1,6 +1,8 @@
 package check
 
 import (
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/load"
 	"hobrak/internal/core/shop"
 )
@@ -49,4 +51,43 @@ func fallOf(a *shop.Area) float64 {
 		return 0
 	}
 	return a.Floor.Fall.MMPerM
+}
+
+// hung warns of what hangs down into something that stands before the wall, and
+// of what nothing is known to carry.
+func (c *checker) hung() {
+	for i := range c.s.Places {
+		p := &c.s.Places[i]
+		if p.At.Wall == "" {
+			continue
+		}
+		a := c.ix.Area(p.At.Area)
+		k := a.WallIndex(p.At.Wall)
+		f := a.Frame(k)
+		x, w := p.At.X.MM(), p.W.MM()
+		foot := geometry.Polygon{f.Spot(x, 1), f.Spot(x, p.D.MM()), f.Spot(x+w, p.D.MM()), f.Spot(x+w, 1)}
+		for _, t := range access.StandingIn(c.s, c.ix, a) {
+			if by := t.Height - p.At.Z.MM(); by > eps && t.ID != p.ID && foot.Overlaps(t.Footprint, 1) {
+				c.add(false, "into", p.ID, by, "mm", "%s hangs %.0f mm down into %s, which stands before the wall there", p.ID, by, t.ID)
+			}
+		}
+		if p.Capacity > 0 {
+			continue
+		}
+		switch s := a.Walls[k].Surface; s {
+		case "timber":
+		case "brick", "block", "concrete", "sheet-metal":
+			c.add(false, "not-rated", p.ID, 0, "", "%s hangs on %s: what its anchors are rated for is not said", p.ID, s)
+		default:
+			hit := 0
+			for _, at := range a.Walls[k].Studs.Centres(f.Length) {
+				if at.MM() >= x && at.MM() <= x+w {
+					hit++
+				}
+			}
+			if hit < 2 {
+				c.add(false, "not-rated", p.ID, 0, "", "%s hangs with %d studs behind it: it needs two, or anchors with a rating of their own", p.ID, hit)
+			}
+		}
+	}
 }
