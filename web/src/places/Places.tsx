@@ -8,7 +8,7 @@ import { Part } from "../sheet/Sheet";
 import { Pick } from "../ui/Pick";
 import { length, seconds, size, weight, type Units } from "../units";
 import { Plan } from "./Plan";
-import { useDesigns, useInstall, useWhere, type Wish } from "./usePlaces";
+import { useBest, useDesigns, useInstall, useWhere, type Wish } from "./usePlaces";
 
 /** Proposed is where a design would go, for the stage to show. */
 export interface Proposed {
@@ -50,6 +50,8 @@ export default function Places({ round, revision, onPropose }: Props) {
   const designs = useDesigns(wish, revision);
   const list = wanted.length > 0 ? (designs.data ?? []) : [];
   const design = list.find((d) => d.kind.id === kind) ?? list[0];
+  const shown = design ? (all ? list : list.slice(0, few)).concat(!all && !list.slice(0, few).includes(design) ? [design] : []) : [];
+  const best = useBest(wish, asked ? [] : shown.map((d) => d.kind.id), revision);
   const where = useWhere(wish, design?.kind.id, revision, asked);
   const spots = asked ? where.data?.spots : undefined;
 
@@ -153,10 +155,11 @@ export default function Places({ round, revision, onPropose }: Props) {
                 <th className="py-0.5 font-normal">kind</th>
                 <th className="text-right font-normal">wide × high × deep</th>
                 <th className="text-right font-normal">holds</th>
+                <th className="text-right font-normal" title="weekly handling of what it holds, at its best spot">a week</th>
               </tr>
             </thead>
             <tbody>
-              {(all ? list : list.slice(0, few)).concat(!all && !list.slice(0, few).includes(design) ? [design] : []).map((d) => (
+              {shown.map((d, i) => (
                 <tr key={d.kind.id} className={clsx("border-b border-line/50", d.kind.id === design.kind.id && "bg-blue-wash font-semibold")}>
                   <td className="py-0.5">
                     <button
@@ -175,6 +178,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                   <td className={clsx("text-right whitespace-nowrap", d.holds < wanted.length && "text-red")}>
                     {d.holds} of {wanted.length}
                   </td>
+                  <td className="w-[76px] text-right whitespace-nowrap">{best[i]?.isSuccess ? best[i].data.spots[0] ? seconds(best[i].data.spots[0].seconds) : <span className="text-red">no room</span> : best[i]?.isError ? <span className="text-red">no</span> : "…"}</td>
                 </tr>
               ))}
             </tbody>

@@ -60,7 +60,9 @@ describe("making a place", () => {
     expect(box.textContent).toContain("Say what it shall hold");
     await type(box.querySelector("[aria-label='What it shall hold']") as HTMLInputElement, "plane");
     await settle();
-    expect(sent.at(-1)).toEqual({ path: "/api/storage/size", body: { items: ["plane"], reserve: 0.15 } });
+    expect(sent.find((s) => s.path === "/api/storage/size")).toEqual({ path: "/api/storage/size", body: { items: ["plane"], reserve: 0.15 } });
+    await settle();
+    expect(box.querySelector("tbody tr")?.textContent).toBe("Cleat field1\u2009000 × 500 × 902 of 140 s");
     expect(box.querySelector("[data-testid=design]")?.textContent).toContain("Cleat field");
     const button = (text: string) => [...box.querySelectorAll("button")].find((b) => b.textContent?.includes(text)) as HTMLButtonElement;
     button("Where does it go?").click();

@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { api, keys, unwrap, type Whereabout } from "../api/client";
 
@@ -18,9 +18,16 @@ export function useDesigns(wish: Wish, revision: number) {
   return useQuery({ queryKey: keys.designs(wish, revision), queryFn: async () => unwrap(await api.POST("/api/storage/size", { body: sent(wish) })), enabled: wish.items.length > 0, placeholderData: keepPreviousData, retry: false });
 }
 
+const whereOf = (wish: Wish, kind: string, revision: number) => ({ queryKey: keys.where(wish, kind, revision), queryFn: async () => unwrap(await api.POST("/api/storage/where", { body: { ...sent(wish), kind } })), retry: false as const });
+
+/** useBest is the best spot of each of some kinds, as the answers come in. */
+export function useBest(wish: Wish, kinds: string[], revision: number) {
+  return useQueries({ queries: kinds.map((k) => whereOf(wish, k, revision)) });
+}
+
 /** useWhere are the walls that take a design; asked only when wanted. */
 export function useWhere(wish: Wish, kind: string | undefined, revision: number, wanted: boolean) {
-  return useQuery({ queryKey: keys.where(wish, kind ?? "", revision), queryFn: async () => unwrap(await api.POST("/api/storage/where", { body: { ...sent(wish), kind: kind ?? "" } })), enabled: wanted && kind !== undefined && wish.items.length > 0, retry: false });
+  return useQuery({ ...whereOf(wish, kind ?? "", revision), enabled: wanted && kind !== undefined && wish.items.length > 0 });
 }
 
 function useShopChange<V, R>(change: (v: V) => Promise<R>) {
