@@ -171,4 +171,9 @@ func TestACabinetMovesWithItsContents(t *testing.T) {
 	after := p.shop()
 	assert.Equal(t, from.Floor[0]+length.MM(10), shop.NewIndex(after).Container("K1").At.Floor[0])
 	assert.Equal(t, before.Homes, after.Homes)
+	// Whether it can be locked decides what may be kept in it.
+	was := shop.NewIndex(after).Container("K1").Lockable
+	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent === 'can be locked').querySelector('input').click(), true)`)
+	p.revision(3)
+	assert.Equal(t, !was, shop.NewIndex(p.shop()).Container("K1").Lockable)
 }

@@ -130,6 +130,8 @@ type Thing struct {
 	// turned by Rot; nil when it does not stand on the floor.
 	Floor *[2]float64 `json:"floor,omitempty"`
 	Rot   float64     `json:"rot,omitempty"`
+	// Traits of a container: dust_tight, lockable, portable.
+	Traits []string `json:"traits" nullable:"false"`
 }
 
 // Piece is one of an item as it is drawn.
@@ -384,17 +386,30 @@ func (d *drawer) segmentOf(area, wall string) int {
 	return slices.IndexFunc(d.r.Segments, func(s Segment) bool { return s.Area == a.ID && s.ID == wall && !s.Middle })
 }
 
+func traits(c *shop.Container) []string {
+	out := []string{}
+	for _, t := range []struct {
+		name string
+		has  bool
+	}{{"dust_tight", c.DustTight}, {"lockable", c.Lockable}, {"portable", c.Portable}} {
+		if t.has {
+			out = append(out, t.name)
+		}
+	}
+	return out
+}
+
 func (d *drawer) things() {
 	d.r.Things = []Thing{}
 	for i := range d.s.Stations {
 		st := &d.s.Stations[i]
 		at, out := d.put(st.Area, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), st.W.MM())
 		d.hosts[st.ID] = at
-		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.segment, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility == "rolls" || st.Mobility == "folds", nil, 0})
+		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.segment, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility == "rolls" || st.Mobility == "folds", nil, 0, []string{}})
 	}
 	for i := range d.s.Containers {
 		c := &d.s.Containers[i]
-		t := Thing{ID: c.ID, Name: c.Name, Kind: c.Kind, W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Movable: c.Kind == "cart" || c.Kind == "trolley"}
+		t := Thing{ID: c.ID, Name: c.Name, Kind: c.Kind, W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Movable: c.Kind == "cart" || c.Kind == "trolley", Traits: traits(c)}
 		var at spot
 		switch {
 		case c.At.Wall != "":

@@ -87,6 +87,7 @@ export function Where({ place, round, revision }: { place: Place; round: Round; 
           )}
         </form>
       )}
+      {host && <Traits id={host.id} traits={host.traits} revision={revision} />}
       <AlertDialog.Root>
         <AlertDialog.Trigger className="mt-1 font-semibold text-red hover:underline">Take {id} away</AlertDialog.Trigger>
         <AlertDialog.Portal>
@@ -119,6 +120,27 @@ export function Where({ place, round, revision }: { place: Place; round: Round; 
         </AlertDialog.Portal>
       </AlertDialog.Root>
     </Part>
+  );
+}
+
+const traits: [string, string][] = [
+  ["dust_tight", "keeps dust out"],
+  ["lockable", "can be locked"],
+  ["portable", "is carried to the work"],
+];
+
+/** Traits of a case that decide what may live in it. */
+function Traits({ id, traits: has, revision }: { id: string; traits: string[]; revision: number }) {
+  const set = useSetPlace();
+  return (
+    <div className="mt-1 flex flex-col text-[13.5px]" role="group" aria-label={`What ${id} is like`}>
+      {traits.map(([field, says]) => (
+        <label key={field} className="flex items-center gap-2">
+          <input type="checkbox" style={{ accentColor: "var(--blue)" }} checked={has.includes(field)} disabled={set.isPending} onChange={(e) => set.mutate({ base: revision, id, field, text: e.target.checked ? "yes" : "no" })} />
+          {says}
+        </label>
+      ))}
+    </div>
   );
 }
 
