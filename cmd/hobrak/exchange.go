@@ -12,7 +12,6 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/table"
 	"hobrak/internal/exchange"
@@ -128,20 +127,19 @@ func importList(c *cobra.Command, db, list, sheet string, good, stations bool) e
 		}
 	}
 	_, err = st.Change(c.Context(), revision, commandLine, "import "+filepath.Base(list), func(sh *shop.Shop) error {
-		r, err := table.Read(sh, t.Rows, g.Mapping, nil)
+		read := table.Read
+		if stations {
+			read = func(sh *shop.Shop, rows [][]string, m table.Mapping, progress func(int, int) error) (*table.Reading, error) {
+				r, made, err := table.ReadMaking(sh, rows, m, progress)
+				for _, name := range made {
+					say("station %s made; it stands where the floor was free", name)
+				}
+				return r, err
+			}
+		}
+		r, err := read(sh, t.Rows, g.Mapping, nil)
 		if err != nil {
 			return err
-		}
-		if stations && len(r.Stations) > 0 {
-			for _, name := range r.Stations {
-				if _, err := belongings.NewStation(sh, name); err != nil {
-					return err
-				}
-				say("station %s made; it stands where the floor was free", name)
-			}
-			if r, err = table.Read(sh, t.Rows, g.Mapping, nil); err != nil {
-				return err
-			}
 		}
 		for _, row := range r.Rows {
 			for _, f := range row.Faults {

@@ -87,18 +87,12 @@ type SheetRequest struct {
 
 // read a sheet for a shop, which gets the stations that are to be made.
 func (r *SheetRequest) read(sh *shop.Shop, progress func(done, total int) error) (*table.Reading, []string, error) {
-	reading, err := table.Read(sh, r.Rows, r.Mapping, progress)
-	if err != nil || !r.Stations || len(reading.Stations) == 0 {
+	if !r.Stations {
+		reading, err := table.Read(sh, r.Rows, r.Mapping, progress)
 		return reading, []string{}, err
 	}
-	made := reading.Stations
-	for _, name := range made {
-		if _, err := belongings.NewStation(sh, name); err != nil {
-			return nil, nil, err
-		}
-	}
-	reading, err = table.Read(sh, r.Rows, r.Mapping, progress)
-	return reading, made, err
+	reading, made, err := table.ReadMaking(sh, r.Rows, r.Mapping, progress)
+	return reading, notNil(made), err
 }
 
 func (s *Server) tables() {

@@ -25,9 +25,6 @@ const (
 	Twice   = "twice" // the same thing was listed twice
 )
 
-// spareUses is how often a spare is fetched: once a year.
-const spareUses = 1.0 / 52
-
 // idle words do not tell one thing from another.
 var idle = []string{"old", "second", "spare", "other", "another", "new", "my", "the", "extra", "a", "of"}
 
@@ -169,7 +166,7 @@ func Resolve(s *shop.Shop, ids []string, choice string) error {
 		for i, it := range list {
 			it.Twins = min(50, len(list))
 			if choice == Spare && i > 0 {
-				it.UsesPerWeek = spareUses
+				it.UsesPerWeek = yearly
 				known(it, "uses_per_week")
 			}
 		}

@@ -22,7 +22,6 @@ const (
 	overDrawer = 10 * mm  // above what lies in a drawer
 	runner     = 13 * mm  // on each side of a drawer
 	front      = 6 * mm   // between drawer fronts
-	pegPitch   = 25400    // µm: pegs stand an inch apart
 	cordSlot   = 25 * mm  // behind chargers
 	chargerGap = 20 * mm  // beside chargers, for air
 	sheetGap   = 5 * mm   // beside each sheet

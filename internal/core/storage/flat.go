@@ -44,6 +44,14 @@ func (t *tray) lay(it *shop.Item, n int, share float64, upright bool) bool {
 	return true
 }
 
+// high is the height of what is highest in it.
+func (t *tray) high() (h length.Length) {
+	for _, r := range t.runs {
+		h = max(h, r.it.SizeIn(t.p.Kind).H)
+	}
+	return h
+}
+
 func newTray(p shop.Place) *tray { return &tray{p: p, space: hold.SpaceOf(&p, p.H)} }
 
 // trays fills trays of a size one after the other; each thing goes into the
@@ -142,11 +150,7 @@ func density(list []*tray) float64 {
 func heights(list []*tray) float64 {
 	total := 0.0
 	for _, t := range list {
-		h := length.Length(0)
-		for _, r := range t.runs {
-			h = max(h, r.it.SizeIn(t.p.Kind).H)
-		}
-		total += float64(h + overDrawer + board)
+		total += float64(t.high() + overDrawer + board)
 	}
 	return total
 }
@@ -173,11 +177,7 @@ func (b *builder) drawers(kind string, widest, deepest, highest length.Length) {
 	items := b.smaller(b.takers(&shop.Place{Kind: "drawer"}, wider), "drawer", w, d)
 	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "drawer", W: w, D: d, H: 1000 * mm} })
 	for _, t := range list {
-		t.p.H = 0
-		for _, r := range t.runs {
-			t.p.H = max(t.p.H, r.it.SizeIn("drawer").H)
-		}
-		t.p.H = max(up(t.p.H+overDrawer, 5*mm), 40*mm)
+		t.p.H = max(up(t.high()+overDrawer, 5*mm), 40*mm)
 	}
 	slices.SortStableFunc(list, func(a, c *tray) int { return cmp.Compare(c.p.H, a.p.H) })
 	z := board
@@ -229,11 +229,7 @@ func (b *builder) ceiling() {
 		}
 	}
 	t := list[0]
-	t.p.H = 0
-	for _, r := range t.runs {
-		t.p.H = max(t.p.H, r.it.SizeIn("deck").H)
-	}
-	t.p.H += overThings
+	t.p.H = t.high() + overThings
 	t.p.ID, t.p.Access = b.base, "open"
 	p := b.add(t.p, t.space.Used(), t.space.Room())
 	for i, r := range t.runs {

@@ -404,13 +404,15 @@ func rate(now *access.Map, d *Design, all []Spot) error {
 	}
 	before := 0.0
 	uses := make([]access.Use, len(d.Homes))
+	counted := map[string]bool{} // pieces of an item may have several homes
 	for k := range d.Homes {
 		i, ok := known[d.Homes[k].Item]
 		if !ok {
 			return fmt.Errorf("there is no item %q", d.Homes[k].Item)
 		}
 		uses[k] = m.UseOf(&s.Items[i])
-		if k == 0 || d.Homes[k].Item != d.Homes[k-1].Item {
+		if !counted[d.Homes[k].Item] {
+			counted[d.Homes[k].Item] = true
 			before += asItIs(now, &s.Items[i])
 		}
 	}
@@ -462,7 +464,7 @@ func (c *Spot) bar(why string) {
 	}
 }
 
-// childTop is how high the shortest child reaches, stretched; 0 without one.
+// childTop is how high the tallest child reaches, stretched; 0 without one.
 func childTop(s *shop.Shop) float64 {
 	top := 0.0
 	for _, p := range s.Settings.People {

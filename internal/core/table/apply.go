@@ -3,6 +3,7 @@ package table
 import (
 	"fmt"
 
+	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/shop"
 )
@@ -68,4 +69,21 @@ func Apply(s *shop.Shop, reading *Reading) (notes []string, err error) {
 	}
 	s.Homes = append(s.Homes, settled...)
 	return notes, nil
+}
+
+// ReadMaking reads like Read, after the stations that the table names and the
+// shop lacks have been made in it. It gives their names.
+func ReadMaking(s *shop.Shop, rows [][]string, m Mapping, progress func(done, total int) error) (reading *Reading, made []string, err error) {
+	reading, err = Read(s, rows, m, progress)
+	if err != nil || len(reading.Stations) == 0 {
+		return reading, nil, err
+	}
+	made = reading.Stations
+	for _, name := range made {
+		if _, err := belongings.NewStation(s, name); err != nil {
+			return nil, nil, err
+		}
+	}
+	reading, err = Read(s, rows, m, progress)
+	return reading, made, err
 }

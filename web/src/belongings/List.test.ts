@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { item } from "../testing";
-import { said } from "./List";
+import { said } from "./Row";
 import { columns } from "./useList";
 
 const cell = (id: string, p: Parameters<typeof item>[0], units: "metric" | "imperial" = "metric") => {

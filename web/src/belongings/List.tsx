@@ -7,7 +7,7 @@ import { toast } from "sonner";
 import { Refused, type Item } from "../api/client";
 import { usePhotos } from "../photo/Photos";
 import { weight, type Units } from "../units";
-import { edited, Row, rowHeight, said, type Acts, type Editing } from "./Row";
+import { edited, Row, rowHeight, type Acts, type Editing } from "./Row";
 import { useSet, type Column, type Line } from "./useList";
 
 interface ListProps {
@@ -275,5 +275,3 @@ function Head({ line, index, top, width, units, folded, onFold }: { line: Extrac
     </div>
   );
 }
-
-export { said };
