@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"testing"
 
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -176,4 +178,70 @@ func TestACabinetMovesWithItsContents(t *testing.T) {
 	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent === 'can be locked').querySelector('input').click(), true)`)
 	p.revision(3)
 	assert.Equal(t, !was, shop.NewIndex(p.shop()).Container("K1").Lockable)
+}
+
+func TestAPlaceIsDraggedAlongItsWall(t *testing.T) {
+	p := open(t, "/round", demo.Slipway)
+	p.show("B6")
+	box := eval[[]float64](p, `(() => { const r = document.querySelector('[data-place=B6] rect, [data-place=B6] path').getBoundingClientRect(); return [r.left, r.top, r.width, r.height] })()`)
+	scale := eval[float64](p, `Number(document.querySelector('[data-testid=round]').dataset.scale)`)
+	x, y := box[0]+4, box[1]+box[3]-4
+	move := func(dx, dy float64) {
+		for i := 1; i <= 8; i++ {
+			p.mouse(chromedp.MouseMoved, x+dx*float64(i)/8, y+dy*float64(i)/8)
+		}
+	}
+	says := func(what string) {
+		p.wait(fmt.Sprintf(`document.querySelector('[data-testid=carried]')?.innerText.includes(%q)`, what))
+	}
+	from := shop.NewIndex(p.shop()).Place("B6").At
+
+	// Over another place the core says what is in the way, and nothing moves.
+	p.mouse(chromedp.MousePressed, x, y)
+	move(-900*scale, -100*scale)
+	says("B2")
+	assert.True(t, eval[bool](p, `document.querySelector('[data-testid=proposed] rect').getAttribute('stroke') === 'var(--red)'`))
+	p.key(kb.Escape)
+	p.wait(`!document.querySelector('[data-testid=carried]')`)
+	p.mouse(chromedp.MouseReleased, x, y)
+	assert.Equal(t, from, shop.NewIndex(p.shop()).Place("B6").At)
+
+	// A little to the right it may hang, and its things come along.
+	homes := p.shop().Homes
+	p.mouse(chromedp.MousePressed, x, y)
+	move(60*scale, 0)
+	says("a week here")
+	p.mouse(chromedp.MouseReleased, x+60*scale, y)
+	p.revision(2)
+	to := shop.NewIndex(p.shop()).Place("B6").At
+	assert.InDelta(t, 60, (to.X - from.X).MM(), 10)
+	assert.Equal(t, homes, p.shop().Homes)
+	p.key("u")
+	p.revision(3)
+	assert.Equal(t, from, shop.NewIndex(p.shop()).Place("B6").At)
+}
+
+func TestScrewsAreTypedAndJudged(t *testing.T) {
+	p := open(t, "/round?on=place:B1", demo.Slipway)
+	p.wait(`document.querySelector('aside details summary')`)
+	eval[bool](p, `(document.querySelector('aside details').open = true)`)
+	revision := int64(1)
+	put := func(label, text string) {
+		input := fmt.Sprintf(`[...document.querySelectorAll('aside label')].find((l) => l.querySelector('span').textContent === %q).querySelector('input')`, label)
+		eval[bool](p, `(() => { const i = `+input+`; i.closest('details')?.setAttribute('open', ''); i.focus(); i.select(); return true })()`)
+		p.key(text)
+		p.key(kb.Enter)
+	}
+	put("screws in studs", "lots")
+	p.wait(`document.querySelector('aside [role=alert]')?.textContent.includes('whole number')`)
+	// Without its rating the screws decide, once all is known of them.
+	for _, f := range []struct{ label, text, says string }{{"may carry", " ", "not rated"}, {"screws in studs", "8", "the diameter"}, {"screw thick", "5", "how much thread"}, {"thread in stud", "40", "how thick"}, {"through", "18", "how high"}, {"above its foot", "90 cm", "its fixing may carry"}} {
+		put(f.label, f.text)
+		revision++
+		p.revision(revision)
+		p.wait(fmt.Sprintf(`document.querySelector('[aria-label="What is to be said of it"]').textContent.includes(%q)`, f.says))
+	}
+	p.wait(`document.querySelector('[aria-label="What is to be said of it"]').textContent.includes('mode')`)
+	assert.Equal(t, &shop.Fixing{Screws: 8, D: length.MM(5), Thread: length.MM(40), Side: length.MM(18), Lever: length.MM(900)}, shop.NewIndex(p.shop()).Place("B1").Fixing)
+	p.axe("a place with its fixing")
 }

@@ -85,7 +85,7 @@ func TestARoundIsServed(t *testing.T) {
 	require.Equal(t, 200, status)
 	r := out["round"].(map[string]any)
 	assert.Equal(t, "Slipway Workshop", r["name"])
-	assert.Len(t, r["places"], 50)
+	assert.Len(t, r["places"], 51)
 	assert.Equal(t, 25.0, r["totals"].(map[string]any)["homeless"])
 }
 

@@ -20,6 +20,7 @@ import (
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
+	"hobrak/internal/core/check"
 	"hobrak/internal/core/find"
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/free"
@@ -76,6 +77,19 @@ type view struct {
 	item     map[string]int
 	once     sync.Once
 	free     *free.Result // worked out when first asked for
+	checked  sync.Once
+	faults   []check.Finding // likewise
+}
+
+// findings of the check in the view.
+func (v *view) findings() []check.Finding {
+	v.checked.Do(func() {
+		found, err := check.Shop(v.shop)
+		if err == nil { // the view was made of the same shop, so there is none
+			v.faults = found
+		}
+	})
+	return v.faults
 }
 
 // freeSpace of the view.

@@ -11,6 +11,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"hobrak/internal/core/check"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
@@ -59,6 +60,65 @@ type DesignPart struct {
 	Layout storage.Layout `json:"layout"`
 }
 
+// Opened is a place seen from the side that shows what is in it, with what can
+// be said of how it is made. Lengths are mm; 0 is not known.
+type Opened struct {
+	storage.Layout
+	Hung   string  `json:"hung" doc:"what is screwed to the wall: the place or its container; empty when nothing is"`
+	Screws int     `json:"screws" doc:"of what is hung, those that hit studs"`
+	Screw  float64 `json:"screw" doc:"diameter"`
+	Thread float64 `json:"thread"`
+	Side   float64 `json:"side"`
+	Lever  float64 `json:"lever"`
+	Wood   string  `json:"wood" doc:"of a shelf or deck"`
+	Thick  float64 `json:"thick"`
+	Strip  float64 `json:"strip"`
+	Arms   int     `json:"arms" doc:"of a rack, on each level"`
+}
+
+func opened(sh *shop.Shop, ix *shop.Index, p *shop.Place) Opened {
+	out := Opened{Layout: storage.As(sh, ix, p), Arms: p.Arms}
+	if b := p.Board; b != nil {
+		out.Wood, out.Thick, out.Strip = b.Wood, b.T.MM(), b.Strip.MM()
+	}
+	f := p.Fixing
+	if p.At.Wall != "" {
+		out.Hung = p.ID
+	} else if c := ix.Container(p.At.In); c != nil && c.At.Wall != "" && c.Kind != "door-back" {
+		out.Hung, f = c.ID, c.Fixing
+	}
+	if f != nil {
+		out.Screws, out.Screw, out.Thread, out.Side, out.Lever = f.Screws, f.D.MM(), f.Thread.MM(), f.Side.MM(), f.Lever.MM()
+	}
+	return out
+}
+
+// Checked is a finding of the check with the item or place it is about.
+type Checked struct {
+	check.Finding
+	Kind string `json:"kind" enum:"item,place," doc:"what id names; empty when it is something else"`
+	ID   string `json:"id"`
+}
+
+// about says of each finding what a person would look at.
+func (v *view) about() []Checked {
+	out := []Checked{}
+	ix := v.engine.Map().Index
+	for _, f := range v.findings() {
+		x := Checked{Finding: f}
+		var n int
+		if _, err := fmt.Sscanf(f.Where, "homes[%d]", &n); err == nil && n < len(v.shop.Homes) {
+			x.Kind, x.ID = "item", v.shop.Homes[n].Item
+		} else if ix.Place(f.Where) != nil {
+			x.Kind, x.ID = "place", f.Where
+		} else if i := slices.IndexFunc(v.shop.Places, func(p shop.Place) bool { return p.At.In == f.Where }); i >= 0 {
+			x.Kind, x.ID = "place", v.shop.Places[i].ID
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
 // Whereabouts are found spots and what bars the other walls.
 type Whereabouts struct {
 	Spots   []Whereabout      `json:"spots" nullable:"false"`
@@ -84,6 +144,9 @@ type Put struct {
 	Floor *[2]float64 `json:"floor,omitempty"`
 	// Station is the bench it goes under, at x from the left of its front.
 	Station string `json:"station,omitempty"`
+	// On is the place a box goes on, at x from its left, y from its front and z up a field.
+	On string  `json:"on,omitempty"`
+	Y  float64 `json:"y,omitempty" minimum:"0" maximum:"20000"`
 	// Ceiling is the lower left corner of its footprint, its underside at z.
 	Ceiling *[2]float64 `json:"ceiling,omitempty"`
 	Rot     float64     `json:"rot,omitempty" minimum:"-360" maximum:"360"`
@@ -100,6 +163,9 @@ func (p *Put) at(sh *shop.Shop) shop.At {
 	}
 	if p.Station != "" {
 		at = shop.At{Station: p.Station, X: length.MM(p.X)}
+	}
+	if p.On != "" {
+		at = shop.At{In: p.On, X: length.MM(p.X), Y: length.MM(p.Y), Z: length.MM(p.Z)}
 	}
 	if p.Ceiling != nil {
 		at.Wall, at.X = "", 0
@@ -289,14 +355,39 @@ func (s *Server) storages() {
 		ID string `path:"id"`
 	}
 	huma.Register(s.api, huma.Operation{OperationID: "layout", Method: http.MethodGet, Path: "/api/places/{id}/layout", Summary: "A place seen from the side that shows what is in it"},
-		func(_ context.Context, in *one) (*body[storage.Layout], error) {
+		func(_ context.Context, in *one) (*body[Opened], error) {
 			sh, _ := s.store.Shop()
 			ix := shop.NewIndex(sh)
 			p := ix.Place(in.ID)
 			if p == nil {
 				return nil, huma.Error404NotFound(fmt.Sprintf("there is no place %q", in.ID), &huma.ErrorDetail{Location: "path.id", Value: in.ID})
 			}
-			return &body[storage.Layout]{storage.Lay(p, sh.Homes, ix.Item)}, nil
+			return &body[Opened]{opened(sh, ix, p)}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "try-storage", Method: http.MethodPost, Path: "/api/places/{id}/try", Summary: "What moving a place or container there would do", MaxBodyBytes: smallBody},
+		func(_ context.Context, in *struct {
+			ID   string `path:"id"`
+			Body struct {
+				At Put `json:"at"`
+			}
+		}) (*body[storage.Trial], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			got, err := storage.Try(v.engine.Map(), v.findings(), in.ID, in.Body.At.at(v.shop))
+			if err != nil {
+				return nil, refusedStorage(err)
+			}
+			return &body[storage.Trial]{*got}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "check", Method: http.MethodGet, Path: "/api/check", Summary: "Broken rules, then cautions, each with what it is about"},
+		func(_ context.Context, _ *struct{}) (*body[[]Checked], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			return &body[[]Checked]{v.about()}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "move-storage", Method: http.MethodPut, Path: "/api/places/{id}/at", Summary: "Move a place or container; what is in it moves along", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {

@@ -97,3 +97,45 @@ func TestACabinetMovesWithItsContents(t *testing.T) {
 	assert.InDelta(t, 330.2, k2.At.Floor[1].MM(), .001)
 	assert.Len(t, sh.Homes, homes)
 }
+
+// What cannot be is refused in words that name the field, and nothing changes.
+func TestSizesThatCannotBeAreRefused(t *testing.T) {
+	c := start(t)
+	for _, x := range []struct{ id, field, text, says string }{
+		{"K2-1", "d", "900 mm", "does not fit into K2"},
+		{"K2-1", "w", "-3", "more than 0"},
+		{"K2-1", "w", "wide", "not a number"},
+		{"B3", "arms", "0", "from 2 to 50"},
+		{"B3", "capacity", "-5 kg", "cannot be below 0"},
+		{"B1", "h", "900 mm", "is above the field"},
+		{"B1", "h", "3 m", "is only"},
+		{"K6-1", "wood", "cheese", "should be one of"},
+		{"K6-1", "arms", "4", "has no field"},
+		{"K4", "screws", "-1", "from 0 to 500"},
+		{"K4", "screw", "40 mm", "at most 12"},
+		{"D2", "w", "300 mm", "slots are"},
+	} {
+		code, got := c.do(http.MethodPatch, "/api/places/"+x.id, map[string]any{"base": 1, "field": x.field, "text": x.text})
+		assert.Equal(t, 422, code, "%v", x)
+		assert.Contains(t, got["detail"], x.says, "%v", x)
+	}
+	for _, at := range []map[string]any{{"on": "K7-1"}, {"on": "N1"}, {"on": "E1", "x": 1700}} {
+		code, got := c.do(http.MethodPut, "/api/places/K7/at", map[string]any{"base": 1, "at": at})
+		assert.Equal(t, 422, code, "%v: %v", at, got)
+	}
+	_, revision := c.st.Shop()
+	assert.EqualValues(t, 1, revision)
+
+	code, got := c.do(http.MethodPost, "/api/places/B6/try", map[string]any{"at": map[string]any{"wall": "B", "x": 3700, "z": 1800}})
+	assert.Equal(t, 200, code)
+	assert.Equal(t, false, got["allowed"])
+	assert.NotEmpty(t, got["broken"])
+	code, got = c.do(http.MethodGet, "/api/check", nil)
+	assert.Equal(t, 200, code)
+	var list []struct{ Code, What, Kind, ID string }
+	require.NoError(t, json.Unmarshal([]byte(got["list"].(string)), &list))
+	require.NotEmpty(t, list)
+	for _, f := range list {
+		assert.NotEmpty(t, f.ID, f)
+	}
+}

@@ -62,7 +62,10 @@ type host struct {
 	self    string // what is not in its own way
 	columns []*column
 	overall bool // one column only: bins and decks reached from one spot
-	centre  geometry.Point
+	// turned is the front of a two-sided cart whose back this is: where it is
+	// rolled out and turned when nobody can stand behind it.
+	turned *shop.Frame
+	centre geometry.Point
 }
 
 type column struct {
@@ -226,11 +229,10 @@ func HangingIn(s *shop.Shop, ix *shop.Index, a *shop.Area) []Hanging {
 
 func (m *Map) front(p *shop.Place) Front {
 	chain, at := m.Index.Chain(&p.At)
-	f := Front{Place: p, Area: m.Index.Area(at.Area), X: p.At.X.MM(), Z: p.At.Z.MM(), Away: at.Away}
+	x, z := m.Index.Offset(&p.At)
+	f := Front{Place: p, Area: m.Index.Area(at.Area), X: x.MM(), Z: z.MM(), Away: at.Away}
 	for i := len(chain) - 1; i >= 0; i-- {
 		c := chain[i]
-		f.X += c.At.X.MM()
-		f.Z += c.At.Z.MM()
 		f.open(c.Access)
 		f.LiftOut = f.LiftOut || c.Kind == "tote"
 	}
@@ -262,12 +264,16 @@ func (f *Front) open(access string) {
 func (m *Map) host(p *shop.Place, chain []*shop.Container, at *shop.At) *host {
 	fl := m.floors[m.Index.Area(at.Area).ID]
 	self, w, d := p.ID, p.W.MM(), p.D.MM()
-	if len(chain) > 0 {
+	if on := m.Index.Bearers(&p.At); len(on) > 0 && &on[len(on)-1].At == at {
+		outer := on[len(on)-1] // a container on a place that is not in another
+		self, w, d = outer.ID, outer.W.MM(), outer.D.MM()
+	} else if len(chain) > 0 {
 		outer := chain[len(chain)-1]
 		self, w, d = outer.ID, outer.W.MM(), outer.D.MM()
 	}
 	key := "thing " + self
 	h := &host{floor: fl, self: self}
+	back := p.At.Face == "back" && len(chain) == 1
 	switch {
 	case at.Wall != "":
 		key = "wall " + fl.area.ID + " " + at.Wall
@@ -280,7 +286,16 @@ func (m *Map) host(p *shop.Place, chain []*shop.Container, at *shop.At) *host {
 		h.floor, h.self = fl, st.ID
 		h.frame = frontFrame(geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot))
 	case at.Floor != nil:
-		h.frame = frontFrame(geometry.Rectangle(at.Floor[0].MM(), at.Floor[1].MM(), w, d, at.Rot))
+		g := geometry.Rectangle(at.Floor[0].MM(), at.Floor[1].MM(), w, d, at.Rot)
+		h.frame = frontFrame(g)
+		if back {
+			key += " from behind"
+			front := h.frame
+			if k := chain[0]; k.Kind == "cart" || k.Kind == "trolley" {
+				h.turned = &front
+			}
+			h.frame = frontFrame(geometry.Polygon{g[2], g[3], g[0], g[1]})
+		}
 	case at.Ceiling != nil:
 		g := geometry.Rectangle(at.Ceiling[0].MM(), at.Ceiling[1].MM(), w, d, at.Rot)
 		h.frame = frontFrame(g)
@@ -331,7 +346,14 @@ func (m *Map) newColumn(h *host, i int) *column {
 		}
 		c.full = m.Body.Zones(all, m.Estimates.StepHeight)
 	}
-	if len(blockers) > 0 && c.goal.OK {
+	if h.turned != nil && (!c.goal.OK || c.goal.Stand.Distance(c.goal.At) > asideFree) {
+		// Nobody can stand behind it: the cart is rolled out first.
+		c.full = reach.Zones{}
+		all, _ = (&host{frame: *h.turned, floor: h.floor, self: h.self}).standing(x, nil)
+		if c.goal = h.floor.walk.Goal(h.turned.Spot(x, all.Depth+walk.BodyRadius)); c.goal.OK {
+			c.clear, c.blockers = m.Body.Zones(reach.Obstacle{}, m.Estimates.StepHeight), []string{h.self}
+		}
+	} else if len(blockers) > 0 && c.goal.OK {
 		rest, _ := h.standing(x, blockers)
 		c.clear, c.blockers = m.Body.Zones(rest, m.Estimates.StepHeight), blockers
 	}

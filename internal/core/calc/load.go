@@ -4,7 +4,9 @@ import (
 	"math"
 	"slices"
 
+	"hobrak/internal/core/carry"
 	"hobrak/internal/core/load"
+	"hobrak/internal/core/pack"
 )
 
 func init() { registry = slices.Concat(registry, loads) }
@@ -93,6 +95,35 @@ var loads = []Calculator{
 			if h.Rating == 0 {
 				out["shear_newton"], out["pull_newton"], out["angle"] = tenth(v.Shear), tenth(v.Pull), tenth(v.Angle)
 				out["withdrawal_newton"], out["lateral_newton"], out["combined_newton"] = tenth(v.Withdrawal), tenth(v.Lateral.N), tenth(v.Combined)
+			}
+			return out
+		},
+	},
+	{
+		Name: "arm-load", About: "what boards on arms put on an arm, how far they reach past the ends and how much one sags between", Source: "statics: tributary lengths of a uniform load; " + load.SagSource + "; " + load.WoodSource,
+		Inputs: []Input{{"length", "length", "", "of a board"}, {"run", "length", "", "from the first arm to the last"}, {"arms", "number", "", "on the level, two at least"}, {"load", "weight", "", "all boards of that length on the level"},
+			{"width", "length", "", "of a board"}, {"thickness", "length", "", "of a board"}, {"wood", "text", "white-pine", "its wood"}},
+		run: func(a *args) map[string]any {
+			l, run, n, kg := a.length("length", 1), a.length("run", 1), int(a.number("arms", 2, 50)), a.kg("load")
+			b := load.Board{B: a.length("width", 1), T: a.length("thickness", 1), Wood: a.wood("wood")}
+			if a.err != nil {
+				return nil
+			}
+			b.Span = run / float64(n-1)
+			sag, err := b.Sag(0)
+			if a.refused("run", err) {
+				return nil
+			}
+			outer, inner := carry.ArmLoads(l, run, n)
+			over, most := max(0, (l-run)/2), min(l/4, pack.MaxOverhang.MM())
+			out := map[string]any{"spacing": tenth(b.Span), "outer_arm_kg": hundredth(outer * kg), "inner_arm_kg": hundredth(inner * kg), "overhang": tenth(over), "overhang_allowed": tenth(most), "sag": hundredth(sag), "sag_limit": hundredth(b.Span * carry.SagAlong), "ok": over <= most && sag <= b.Span*carry.SagAlong && (n >= 3 || l <= 2400)}
+			switch {
+			case over > most:
+				out["limiting"] = "it reaches too far past the last arms"
+			case l > 2400 && n < 3:
+				out["limiting"] = "over 2.4 m three arms carry a board"
+			case sag > b.Span*carry.SagAlong:
+				out["limiting"] = "it sags more than 2 mm a metre between two arms"
 			}
 			return out
 		},

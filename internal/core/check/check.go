@@ -50,6 +50,7 @@ func Shop(s *shop.Shop) ([]Finding, error) {
 	c.weights()
 	c.tipping()
 	c.hung()
+	c.bends()
 	c.floor()
 	c.walls()
 	c.kept()
@@ -121,8 +122,20 @@ func (c *checker) homes() {
 	}
 	for i := range c.s.Places {
 		p := &c.s.Places[i]
-		c.apart(p, byPlace[p.ID])
+		c.apart(p, append(c.on(p), byPlace[p.ID]...))
+		c.liftOff(p, byPlace[p.ID])
 	}
+}
+
+// on are the containers on a place, as pieces that share its room.
+func (c *checker) on(p *shop.Place) (out []piece) {
+	for i := range c.s.Containers {
+		if k := &c.s.Containers[i]; k.At.In == p.ID {
+			it := &shop.Item{ID: k.ID, Name: k.ID, W: k.W, H: k.H, D: k.D}
+			out = append(out, piece{home: -1, item: it, x: k.At.X.MM(), y: k.At.Y.MM(), z: k.At.Z.MM(), w: k.W.MM(), d: k.D.MM(), h: k.H.MM(), slot: -1})
+		}
+	}
+	return out
 }
 
 // expand lays the pieces of a home out one by one.
@@ -233,6 +246,9 @@ func (c *checker) apart(p *shop.Place, pieces []piece) {
 	for i := range pieces {
 		a := &pieces[i]
 		where := fmt.Sprintf("homes[%d]", a.home)
+		if a.home < 0 {
+			where = a.item.ID
+		}
 		if p.Kind == "bin" {
 			s := []float64{a.item.W.MM(), a.item.H.MM(), a.item.D.MM()}
 			slices.Sort(s)
@@ -340,6 +356,18 @@ func (c *checker) reach(where string, it *shop.Item, p *shop.Place, h *shop.Home
 // weights checks rated capacities of places and containers.
 func (c *checker) weights() {
 	place, container := map[string]float64{}, map[string]float64{}
+	carry := func(at *shop.At, kg float64) {
+		chain, _ := c.ix.Chain(at)
+		for _, k := range chain {
+			container[k.ID] += kg
+		}
+		for _, p := range c.ix.Bearers(at) {
+			place[p.ID] += kg
+		}
+	}
+	for i := range c.s.Containers {
+		carry(&c.s.Containers[i].At, c.s.Containers[i].KG.KG())
+	}
 	for i := range c.s.Homes {
 		h := &c.s.Homes[i]
 		it, p := c.ix.Item(h.Item), c.ix.Place(h.Place)
@@ -348,10 +376,7 @@ func (c *checker) weights() {
 		}
 		kg := it.KG.KG() * float64(h.Number(it))
 		place[p.ID] += kg
-		chain, _ := c.ix.Chain(&p.At)
-		for _, k := range chain {
-			container[k.ID] += kg
-		}
+		carry(&p.At, kg)
 	}
 	for _, p := range c.s.Places {
 		if p.Capacity > 0 && place[p.ID] > p.Capacity.KG()+1e-6 {

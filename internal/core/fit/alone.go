@@ -23,7 +23,7 @@ func (e *Engine) survey() {
 			continue
 		}
 		for p := range e.shop.Places {
-			if why := hold.Barred(&e.shop.Places[p], it, 1, hold.SpaceOf(&e.shop.Places[p], headOver(e.ways, p))); why != "" {
+			if why := hold.Barred(&e.shop.Places[p], it, 1, hold.SpaceIn(e.shop, &e.shop.Places[p], headOver(e.ways, p))); why != "" {
 				e.bars[i][p] = why
 				continue
 			}
@@ -192,7 +192,7 @@ func (e *Engine) Costs() []Alone {
 				continue
 			}
 			pl := &e.shop.Places[p]
-			empty := hold.SpaceOf(pl, headOver(e.ways, p))
+			empty := hold.SpaceIn(e.shop, pl, headOver(e.ways, p))
 			if hold.Barred(pl, it, it.Number(), empty) != "" {
 				continue
 			}

@@ -21,7 +21,7 @@ func fieldOfTwo(t *testing.T) *shop.Shop {
 		if s.Places[i].ID == "B1" {
 			p := &s.Places[i]
 			p.Style, p.Rows, p.W, p.H = "screw", nil, length.MM(1000), length.MM(500)
-			s.Places = []shop.Place{*p}
+			s.Places, s.Containers, s.Modes = []shop.Place{*p}, nil, nil
 			break
 		}
 	}

@@ -10,6 +10,8 @@
 package fit
 
 import (
+	"slices"
+
 	"math"
 
 	"hobrak/internal/core/access"
@@ -41,8 +43,8 @@ type Engine struct {
 	uses    []access.Use
 	spaces  []pack.Space
 	load    []weight.Weight // by place
-	within  [][]int         // containers each place is in
-	carried []weight.Weight // by container, what is in it
+	within  [][]int         // bearers each place is in or on: containers, and places with containers on them
+	carried []weight.Weight // by bearer, what is in it: the containers, then the places
 	parcels []parcel
 	fits    [][]option // by item: the places that can take one piece, cheapest first
 	bars    []map[int]string
@@ -64,16 +66,11 @@ func New(s *shop.Shop) (*Engine, error) {
 		return nil, err
 	}
 	e := &Engine{shop: s, ways: m}
-	number := map[string]int{}
-	for i := range s.Containers {
-		number[s.Containers[i].ID] = i
-	}
 	for i := range s.Places {
 		p := &s.Places[i]
-		chain, _ := m.Index.Chain(&p.At)
-		var within []int
-		for _, c := range chain {
-			within = append(within, number[c.ID])
+		within := e.bearersOf(&p.At)
+		if slices.ContainsFunc(s.Containers, func(c shop.Container) bool { return c.At.In == p.ID }) {
+			within = append(within, len(s.Containers)+i)
 		}
 		e.within = append(e.within, within)
 	}
@@ -89,11 +86,41 @@ func New(s *shop.Shop) (*Engine, error) {
 func (e *Engine) reset() {
 	e.spaces = e.spaces[:0]
 	for i := range e.shop.Places {
-		e.spaces = append(e.spaces, hold.SpaceOf(&e.shop.Places[i], headOver(e.ways, i)))
+		e.spaces = append(e.spaces, hold.SpaceIn(e.shop, &e.shop.Places[i], headOver(e.ways, i)))
 	}
 	e.load = make([]weight.Weight, len(e.shop.Places))
-	e.carried = make([]weight.Weight, len(e.shop.Containers))
+	e.carried = make([]weight.Weight, len(e.shop.Containers)+len(e.shop.Places))
+	for i := range e.shop.Containers {
+		c := &e.shop.Containers[i]
+		for _, b := range e.bearersOf(&c.At) {
+			e.carried[b] += c.KG
+		}
+	}
 	e.parcels = e.parcels[:0]
+}
+
+// bearersOf lists what carries what is at a position: the containers it is in and
+// the places those are on, by their number in carried.
+func (e *Engine) bearersOf(at *shop.At) (out []int) {
+	chain, _ := e.ways.Index.Chain(at)
+	for i := range e.shop.Containers {
+		if slices.Contains(chain, &e.shop.Containers[i]) {
+			out = append(out, i)
+		}
+	}
+	for _, p := range e.ways.Index.Bearers(at) {
+		out = append(out, len(e.shop.Containers)+e.ways.PlaceNumber(p.ID))
+	}
+	return out
+}
+
+// rated is the capacity of a bearer.
+func (e *Engine) rated(bearer int) (weight.Weight, string) {
+	if n := len(e.shop.Containers); bearer >= n {
+		p := &e.shop.Places[bearer-n]
+		return p.Capacity, p.ID
+	}
+	return e.shop.Containers[bearer].Capacity, e.shop.Containers[bearer].ID
 }
 
 // headOver is the height from a bin's floor to the lowest wall top of its area.
@@ -148,8 +175,8 @@ func (e *Engine) overloaded(item, n, place int) (weight.Weight, string) {
 		return e.load[place] + kg - p.Capacity, p.ID
 	}
 	for _, c := range e.within[place] {
-		if k := &e.shop.Containers[c]; k.Capacity > 0 && e.carried[c]+kg > k.Capacity {
-			return e.carried[c] + kg - k.Capacity, k.ID
+		if most, id := e.rated(c); most > 0 && e.carried[c]+kg > most {
+			return e.carried[c] + kg - most, id
 		}
 	}
 	return 0, ""

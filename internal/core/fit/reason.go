@@ -92,7 +92,7 @@ func (e *Engine) inTheWay(item, n, place int) string {
 	if len(spots) > 0 {
 		return ""
 	}
-	empty := hold.SpaceOf(p, headOver(e.ways, place))
+	empty := hold.SpaceIn(e.shop, p, headOver(e.ways, place))
 	if err := empty.Allows(t, hold.FirstSpot(p, t)); err != nil && p.Kind != "bin" && len(empty.Spots(t, nil)) == 0 {
 		return err.Error()
 	}
@@ -173,7 +173,7 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	p := &e.shop.Places[place]
 	out := Answer{Home: wish, Now: e.now(item), Room: p.Capacity}
 	out.Home.Item, out.Home.N = it.ID, 0
-	if why := hold.Barred(p, it, it.Number(), hold.SpaceOf(p, headOver(e.ways, place))); why != "" {
+	if why := hold.Barred(p, it, it.Number(), hold.SpaceIn(e.shop, p, headOver(e.ways, place))); why != "" {
 		out.Why = why
 		return out
 	}

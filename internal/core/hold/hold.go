@@ -51,6 +51,28 @@ func SpaceOf(p *shop.Place, head length.Length) pack.Space {
 	}
 }
 
+// SpaceIn is the space of a place of a shop: what SpaceOf gives, less the room of
+// the containers that are on it.
+func SpaceIn(s *shop.Shop, p *shop.Place, head length.Length) pack.Space {
+	space := SpaceOf(p, head)
+	for i := range s.Containers {
+		c := &s.Containers[i]
+		if c.At.In != p.ID {
+			continue
+		}
+		t := pack.Thing{W: c.W, H: c.H, D: c.D, N: 1}
+		spot := pack.Spot{X: c.At.X, Y: c.At.Z}
+		if p.Kind != "wall-field" {
+			spot.Y = c.At.Y
+		}
+		if p.Kind == "deck" || p.Kind == "floor" {
+			t.H = c.D
+		}
+		space.Put(-1-i, t, spot)
+	}
+	return space
+}
+
 // Thing is n pieces of an item as the space of a place sees them.
 func Thing(p *shop.Place, it *shop.Item, n int) pack.Thing {
 	size := it.SizeIn(p.Kind)

@@ -32,7 +32,7 @@ var Woods = func() []Wood {
 		species("red-oak", "red oak", .63, 12.5), species("white-oak", "white oak", .68, 12.3), species("hard-maple", "hard maple", .63, 12.6), species("soft-maple", "soft maple", .54, 11.3),
 		species("cherry", "cherry", .50, 10.3), species("walnut", "walnut", .55, 11.6), species("ash", "ash", .60, 12.0), species("beech", "beech", .64, 11.9), species("yellow-birch", "yellow birch", .62, 13.9),
 		species("yellow-poplar", "yellow poplar", .42, 10.9), species("white-pine", "white pine", .35, 8.5), species("douglas-fir", "Douglas fir", .48, 13.4), species("sitka-spruce", "Sitka spruce", .40, 10.8),
-		species("redcedar", "western redcedar", .32, 7.7), species("loblolly-pine", "loblolly pine", .51, 12.3),
+		species("larch", "larch", .52, 12.9), species("redcedar", "western redcedar", .32, 7.7), species("loblolly-pine", "loblolly pine", .51, 12.3),
 		sheet("plywood", "plywood", 600, 7.0), sheet("birch-plywood", "birch plywood", 680, 8.5), sheet("mdf", "MDF", 750, 3.6), sheet("particle-board", "particle board", 650, 2.8), sheet("osb", "OSB", 620, 4.4),
 	}
 }()

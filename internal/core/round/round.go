@@ -386,83 +386,34 @@ func (d *drawer) segmentOf(area, wall string) int {
 	return slices.IndexFunc(d.r.Segments, func(s Segment) bool { return s.Area == a.ID && s.ID == wall && !s.Middle })
 }
 
-func traits(c *shop.Container) []string {
-	out := []string{}
-	for _, t := range []struct {
-		name string
-		has  bool
-	}{{"dust_tight", c.DustTight}, {"lockable", c.Lockable}, {"portable", c.Portable}} {
-		if t.has {
-			out = append(out, t.name)
-		}
-	}
-	return out
-}
-
-func (d *drawer) things() {
-	d.r.Things = []Thing{}
-	for i := range d.s.Stations {
-		st := &d.s.Stations[i]
-		at, out := d.put(st.Area, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), st.W.MM())
-		d.hosts[st.ID] = at
-		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.segment, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility == "rolls" || st.Mobility == "folds", nil, 0, []string{}})
-	}
-	for i := range d.s.Containers {
-		c := &d.s.Containers[i]
-		t := Thing{ID: c.ID, Name: c.Name, Kind: c.Kind, W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Movable: c.Kind == "cart" || c.Kind == "trolley", Traits: traits(c)}
-		var at spot
-		switch {
-		case c.At.Wall != "":
-			at = spot{d.segmentOf(c.At.Area, c.At.Wall), c.At.X.MM(), c.At.Z.MM()}
-		case c.At.Floor != nil:
-			t.Floor, t.Rot = &[2]float64{c.At.Floor[0].MM(), c.At.Floor[1].MM()}, c.At.Rot
-			at, t.Out = d.put(c.At.Area, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot), c.W.MM())
-		case c.At.Ceiling != nil:
-			at = d.inMiddle(d.m.Index.Area(c.At.Area).ID, c.W.MM())
-			at.z = c.At.Z.MM()
-		default:
-			continue // away, or inside another container: drawn there
-		}
-		t.Segment, t.X, t.Z = at.segment, at.x, at.z
-		d.hosts[c.ID] = at
-		d.r.Things = append(d.r.Things, t)
-	}
-	// What stands further out is drawn over what is behind it.
-	sort.SliceStable(d.r.Things, func(i, j int) bool { return d.r.Things[i].Out < d.r.Things[j].Out })
-}
-
 // find where a place is drawn, following its containers.
 func (d *drawer) find(p *shop.Place) spot {
 	chain, at := d.m.Index.Chain(&p.At)
+	x, z := d.m.Index.Offset(&p.At)
+	if on := d.m.Index.Bearers(&p.At); len(on) > 0 && &on[len(on)-1].At == at {
+		// In a container on a place: that place's spot and the way from there.
+		out := d.find(on[len(on)-1])
+		return spot{out.segment, out.x + (x - at.X).MM(), out.z + (z - at.Z).MM()}
+	}
 	out := spot{segment: -1}
 	switch {
 	case at.Wall != "" && len(chain) == 0:
 		return spot{d.segmentOf(at.Area, at.Wall), at.X.MM(), at.Z.MM()}
 	case at.Station != "":
 		h := d.hosts[at.Station]
-		out = spot{h.segment, h.x + at.X.MM(), at.Z.MM()}
+		return spot{h.segment, h.x + x.MM(), z.MM()}
 	case len(chain) > 0:
 		h, ok := d.hosts[chain[len(chain)-1].ID]
 		if !ok {
 			return out
 		}
-		out = h
+		// The outermost container's own position is its host's.
+		return spot{h.segment, h.x + (x - at.X).MM(), h.z + (z - at.Z).MM()}
 	case at.Floor != nil:
 		out, _ = d.put(at.Area, geometry.Rectangle(at.Floor[0].MM(), at.Floor[1].MM(), p.W.MM(), p.D.MM(), at.Rot), p.W.MM())
-		return out
 	case at.Ceiling != nil:
 		out = d.inMiddle(d.m.Index.Area(at.Area).ID, p.W.MM())
 		out.z = at.Z.MM()
-		return out
-	}
-	// Add the way down through the containers: each one's position in the next, then the place's.
-	if len(chain) > 0 {
-		for _, c := range chain[:len(chain)-1] {
-			out.x += c.At.X.MM()
-			out.z += c.At.Z.MM()
-		}
-		out.x += p.At.X.MM()
-		out.z += p.At.Z.MM()
 	}
 	return out
 }

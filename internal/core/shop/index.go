@@ -86,29 +86,73 @@ func (ix *Index) Name(id string) string {
 func (ix *Index) Homes(item string) []*Home { return ix.homes[item] }
 
 // Chain lists the containers a position is in, innermost first, and the
-// position of the outermost, which is not in a container.
+// position of the outermost, which is not in a container. A container may be on a
+// place, as a tote on a deck; then the chain goes on with what the place is in.
 func (ix *Index) Chain(at *At) ([]*Container, *At) {
 	var chain []*Container
-	for at.In != "" && len(chain) < 32 {
-		c := ix.Container(at.In)
-		if c == nil {
-			break
+	at = ix.climb(at, func(c *Container, _ *Place) {
+		if c != nil {
+			chain = append(chain, c)
 		}
-		chain = append(chain, c)
-		at = &c.At
-	}
+	})
 	return chain, at
 }
 
-func (ix *Index) loops(id string) bool {
-	seen := map[string]bool{}
-	for c := ix.Container(id); c != nil; c = ix.Container(c.At.In) {
-		if seen[c.ID] {
-			return true
+// Bearers are the places on which the containers of a position's chain are,
+// innermost first.
+func (ix *Index) Bearers(at *At) []*Place {
+	var out []*Place
+	ix.climb(at, func(_ *Container, p *Place) {
+		if p != nil {
+			out = append(out, p)
 		}
-		seen[c.ID] = true
+	})
+	return out
+}
+
+// Offset adds up how far a position is from the left and above the lower edge of
+// what its chain is in or on, the outermost position included.
+func (ix *Index) Offset(at *At) (x, z length.Length) {
+	x, z = at.X, at.Z
+	ix.climb(at, func(c *Container, p *Place) {
+		if c != nil {
+			x, z = x+c.At.X, z+c.At.Z
+		} else {
+			x, z = x+p.At.X, z+p.At.Z
+		}
+	})
+	return x, z
+}
+
+// climb visits what a position is in or on, innermost first, and gives the
+// position of the outermost.
+func (ix *Index) climb(at *At, visit func(*Container, *Place)) *At {
+	for range 64 {
+		if c := ix.Container(at.In); c != nil {
+			visit(c, nil)
+			at = &c.At
+		} else if p := ix.Place(at.In); p != nil {
+			visit(nil, p)
+			at = &p.At
+		} else {
+			break
+		}
 	}
-	return false
+	return at
+}
+
+// loops tells whether a container is inside itself.
+func (ix *Index) loops(id string) bool {
+	c := ix.Container(id)
+	if c == nil {
+		return false
+	}
+	steps, self := 0, false
+	ix.climb(&c.At, func(k *Container, _ *Place) {
+		steps++
+		self = self || k == c
+	})
+	return self || steps >= 64
 }
 
 // Geometry of the point, in millimetres.
@@ -268,7 +312,8 @@ func (it *Item) Turns(placeKind string) bool {
 }
 
 // SizeIn is the size of one piece as it is kept in a kind of place: lying flat
-// in drawers, and on shelves, decks and floors unless it stands there.
+// in drawers, and on shelves, decks and floors unless it stands there; thin things
+// on edge in slots.
 func (it *Item) SizeIn(placeKind string) Size {
 	if it.Flat != nil {
 		hold := it.Holding()
@@ -284,8 +329,14 @@ func (it *Item) SizeIn(placeKind string) Size {
 			}
 		}
 	}
+	if placeKind == "slots" && it.D*thin <= it.W {
+		return Size{W: it.D, H: it.H, D: it.W} // a blade or a sheet of paper goes in on edge
+	}
 	return Size{W: it.W, H: it.H, D: it.D}
 }
+
+// thin things are so many times as wide as deep; a slot takes them on edge.
+const thin = 8
 
 // holds says which ways of holding a kind of place offers.
 var holds = map[string][]string{

@@ -209,12 +209,14 @@ type At struct {
 	Area    string        `json:"area,omitempty" doc:"area; the main one when left out"`
 	Wall    string        `json:"wall,omitempty" doc:"wall it hangs on, at x and z"`
 	Floor   *Point        `json:"floor,omitempty" doc:"left and lower edge of its footprint on the floor"`
-	In      string        `json:"in,omitempty" doc:"container it is in, at x from the left and z above its underside"`
+	In      string        `json:"in,omitempty" doc:"container it is in, at x from the left and z above its underside; of a container also a deck, shelf, floor or wall field it is on, at x from the left and y from the front, or z up the field"`
 	Station string        `json:"station,omitempty" doc:"station it is part of, at x from the left and z above the floor"`
 	Ceiling *Point        `json:"ceiling,omitempty" doc:"left and lower edge of its footprint under the ceiling, its underside at z"`
 	Away    bool          `json:"away,omitempty" doc:"not in the shop at the moment"`
 	X       length.Length `json:"x,omitempty" min:"0" doc:"from the left"`
+	Y       length.Length `json:"y,omitempty" min:"0" doc:"from the front, of a container on a deck, shelf or floor place"`
 	Z       length.Length `json:"z,omitempty" min:"0" doc:"height of the underside"`
+	Face    string        `json:"face,omitempty" enum:"front|back" doc:"side of the container a place is got at from; the front when left out"`
 	Rot     float64       `json:"rot,omitempty" min:"-360" max:"360" doc:"degrees anticlockwise, on the floor and under the ceiling"`
 }
 
@@ -234,6 +236,24 @@ type Container struct {
 	DustTight bool          `json:"dust_tight,omitempty" doc:"keeps dust out"`
 	Lockable  bool          `json:"lockable,omitempty" doc:"can be locked"`
 	Portable  bool          `json:"portable,omitempty" doc:"one carries it to the work with what is in it"`
+	Fixing    *Fixing       `json:"fixing,omitempty" doc:"how it is screwed to the wall"`
+}
+
+// Fixing says which screws hold a place or container to studs or solid timber.
+// What is left out is not known, and then its load is not worked out.
+type Fixing struct {
+	Screws int           `json:"screws,omitempty" min:"0" max:"500" doc:"screws that hit studs or solid timber; no others count"`
+	D      length.Length `json:"d,omitempty" min:"0" max:"12" doc:"outer diameter of their thread"`
+	Thread length.Length `json:"thread,omitempty" min:"0" max:"300" doc:"length of thread in the wood"`
+	Side   length.Length `json:"side,omitempty" min:"0" max:"200" doc:"thickness of what they fix"`
+	Lever  length.Length `json:"lever,omitempty" min:"0" max:"6000" doc:"height of the screws over the lower edge it bears on"`
+}
+
+// Board is what a shelf or deck is made of.
+type Board struct {
+	Wood  string        `json:"wood" need:"yes" enum:"stud|red-oak|white-oak|hard-maple|soft-maple|cherry|walnut|ash|beech|yellow-birch|yellow-poplar|white-pine|douglas-fir|sitka-spruce|larch|redcedar|loblolly-pine|plywood|birch-plywood|mdf|particle-board|osb" doc:"material"`
+	T     length.Length `json:"t" need:"yes" over:"0" max:"100" doc:"thickness"`
+	Strip length.Length `json:"strip,omitempty" min:"0" max:"200" doc:"height of a strip of 18 along its front edge; none when left out"`
 }
 
 // Place holds items.
@@ -252,6 +272,9 @@ type Place struct {
 	Pitch    length.Length   `json:"pitch,omitempty" min:"0" max:"1000" doc:"spacing of a rail's positions; 25 when left out"`
 	Slots    []SlotRun       `json:"slots,omitempty" doc:"the slots from the left, in runs of the same size"`
 	Levels   []Level         `json:"levels,omitempty" doc:"the arms of a rack, lowest first"`
+	Arms     int             `json:"arms,omitempty" min:"2" max:"50" doc:"arms on each level, the outer ones at its ends; reckoned as one every 800 when left out"`
+	Board    *Board          `json:"board,omitempty" doc:"what a shelf or deck is made of; reckoned as 18 plywood when left out"`
+	Fixing   *Fixing         `json:"fixing,omitempty" doc:"how it is screwed to the wall"`
 	Fill     float64         `json:"fill,omitempty" min:"0" max:"1" doc:"share of a bin's volume that can be used; 0.6 when left out"`
 	Labelled bool            `json:"labelled,omitempty" doc:"a label outside says what is in it"`
 	When     []string        `json:"when,omitempty" doc:"modes in which it can be reached; all when left out"`

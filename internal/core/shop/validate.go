@@ -5,6 +5,7 @@ import (
 	"math"
 	"regexp"
 	"slices"
+	"strings"
 	"time"
 
 	"hobrak/internal/core/geometry"
@@ -300,7 +301,7 @@ func (v validator) at(path string, at *At, w, h, d length.Length) {
 	case at.In != "":
 		c := v.ix.Container(at.In)
 		if c == nil {
-			v.f.add(path+".in", "there is no container %q", at.In)
+			v.on(path, at, w, h, d)
 			return
 		}
 		if at.X+w > c.W+tolerance || at.Z+h > c.H+tolerance || d > c.D+tolerance {
@@ -315,6 +316,23 @@ func (v validator) at(path string, at *At, w, h, d length.Length) {
 		if at.X+w > st.W+tolerance || d > st.D+tolerance || at.Z+h > max(st.H, st.Tall)+tolerance {
 			v.f.add(path, "%s × %s × %s at %s, %s does not fit into %s, which is %s × %s × %s", w, h, d, at.X, at.Z, st.ID, st.W, max(st.H, st.Tall), st.D)
 		}
+	}
+}
+
+// bears says which kinds of place a container can be on.
+var bears = []string{"deck", "shelf", "floor", "wall-field"}
+
+// on checks the position of a container on a place.
+func (v validator) on(path string, at *At, w, h, d length.Length) {
+	p := v.ix.Place(at.In)
+	switch {
+	case p == nil || !strings.HasPrefix(path, "containers"):
+		v.f.add(path+".in", "there is no container %q", at.In)
+	case !slices.Contains(bears, p.Kind):
+		v.f.add(path+".in", "%s is a %s; a container can be on a deck, shelf, floor or wall field", p.ID, p.Kind)
+	case p.Kind == "wall-field" && (at.X+w > p.W+tolerance || at.Z+h > p.H+tolerance || d > p.D+tolerance),
+		p.Kind != "wall-field" && (at.X+w > p.W+tolerance || at.Y+d > p.D+tolerance || h > p.H+tolerance):
+		v.f.add(path, "%s × %s × %s at %s, %s does not fit on %s, which is %s × %s × %s", w, h, d, at.X, max(at.Y, at.Z), p.ID, p.W, p.H, p.D)
 	}
 }
 

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"hobrak/internal/core/carry"
 	"hobrak/internal/core/hold"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/load"
@@ -28,9 +29,12 @@ const (
 	bladePitch = 25 * mm  // of saw blades, at least
 	armThick   = 60 * mm  // an arm with its fixing
 	binFill    = .6       // of a bin's volume can be used
-	sagAlong   = 2 / 1e3  // a board may sag 2 mm a metre between arms
 	fingers    = 15 * mm  // between things in slots
 	fingersBig = 20 * mm  // between clamps with wide heads
+	bitRoom    = 10 * mm  // between bits: they are taken by their shanks with two fingers
+	bay        = 355 * mm // between studs 400 mm apart
+	bayDepth   = 90 * mm  // of a bay
+	footOff    = 150 * mm // a cart's deck over the floor
 	toolDepth  = 60 * mm  // least depth of a field
 	batteries  = 120 * mm // clear height of a battery shelf
 )
@@ -42,16 +46,20 @@ var builders = []Builder{
 	{"jig-wall", "Jig wall", "screws at the studs, for jigs and sleds", true, func(b *builder) { b.field("screw", 3000*mm, 1800*mm) }, nil},
 	{"door-back", "Door-back rack", "the inside of a door", true, func(b *builder) { b.doorBack() }, nil},
 	{"swivel-stand", "Swivel stand", "a board on a turning foot", false, func(b *builder) { b.stand() }, nil},
+	{"stud-bays", "Stud bay", "between two bare studs, no deeper than they are", true, func(b *builder) { b.between() }, nil},
 	{"magnet-rail", "Magnet rail", "steel side by side", true, func(b *builder) { b.rail() }, nil},
 	{"clamp-rack", "Clamp rack", "a slot for each clamp, a run for each length", true, func(b *builder) { b.slots(clampPitch, 20*mm) }, words("clamp")},
 	{"blade-rack", "Blade rack", "blades on edge, a slot for each", true, func(b *builder) { b.slots(bladeSlot, 20*mm) }, words("blade|saw disc|disc")},
 	{"abrasives-rack", "Abrasives rack", "a slot for each grit", true, func(b *builder) { b.slots(narrowSlot, 10*mm) }, words("abrasive|sand|grit|paper")},
+	{"bit-rack", "Bit rack", "a hole for each bit, largest first", true, func(b *builder) { b.slots(bitSlot, 15*mm) }, words("bit|cutter|reamer|countersink|collet")},
 	{"file-rack", "Tool slots", "chisels, gouges and files in slots", true, func(b *builder) { b.slots(fingerSlot, 20*mm) }, words("chisel|gouge|file|rasp|knife|knives|screwdriver|driver|awl|scraper")},
 	{"shelf", "Shelf", "one shelf on the wall", true, func(b *builder) { b.oneShelf() }, nil},
 	{"shelf-unit", "Shelf unit", "shelves at the heights the things need", false, func(b *builder) { b.shelves("shelving", 900*mm, 400*mm, 2000*mm, false) }, nil},
 	{"finishes-cabinet", "Finishes cabinet", "closed and lockable, for what must be kept from heat, frost and children", false, func(b *builder) { b.shelves("cabinet", 600*mm, 350*mm, 1500*mm, true) }, words("finish|varnish|oil|paint|glue|solvent|wax|alcohol|thinner|stain")},
 	{"tote-rack", "Tote rack", "shelves for totes and boxes", false, func(b *builder) { b.shelves("shelving", 1300*mm, 600*mm, 2000*mm, false) }, words("tote|box|case|crate|kit")},
+	{"tote", "Tote", "a box that is carried to the work with what is in it; it goes on a deck, a shelf or a rail", false, func(b *builder) { b.tote() }, words("tote|kit|set")},
 	{"cart", "Rolling cart", "shelves on casters", false, func(b *builder) { b.shelves("cart", 700*mm, 450*mm, 1100*mm, false); b.tips() }, nil},
+	{"two-sided-cart", "Two-sided cart", "a board on each face of a cart; both are got at", false, func(b *builder) { b.twoSided() }, nil},
 	{"charger-shelf", "Charger shelf", "chargers with air, batteries below", true, func(b *builder) { b.chargers() }, words("charg|batter")},
 	{"drawer-bank", "Drawer bank", "drawers as deep as what lies in them", false, func(b *builder) { b.drawers("chest", 560*mm, 450*mm, 1000*mm) }, nil},
 	{"under-bench", "Under-bench drawers", "drawers that go under a bench", false, func(b *builder) { b.drawers("chest", 700*mm, 500*mm, 700*mm) }, nil},
@@ -195,6 +203,127 @@ func (b *builder) doorBack() {
 	b.caution("the door carries it: count its weight with what hangs there against what the hinges may carry")
 }
 
+// between is a field between two bare studs.
+func (b *builder) between() {
+	deep := limit(b.need.Depth, bayDepth)
+	b.need.Items = slices.DeleteFunc(b.need.Items, func(it *shop.Item) bool {
+		if d := it.SizeIn("wall-field").D; d+10*mm > deep {
+			b.leave(it, "it is %s deep; a bay is %s", d, deep)
+			return true
+		}
+		return false
+	})
+	b.need.Width = limit(b.need.Width, bay)
+	b.field("studs", b.need.Width, 2200*mm)
+	if len(b.out.Places) > 0 {
+		b.rule("no wider than a bay and no deeper than the studs")
+		b.caution("cables and pipes run between studs: look before a screw goes in")
+	}
+}
+
+// twoSided is a cart with a board on its front and one on its back. What is used
+// most is in front, as long as one side takes it.
+func (b *builder) twoSided() {
+	items := slices.Clone(b.need.Items)
+	slices.SortStableFunc(items, func(a, c *shop.Item) int { return cmp.Compare(c.UsesPerWeek, a.UsesPerWeek) })
+	half, area := 0.0, func(it *shop.Item) float64 {
+		s := it.SizeIn("wall-field")
+		return float64(s.W+it.HandRoom()) * float64(s.H+liftOff) * float64(it.Number())
+	}
+	for _, it := range items {
+		half += area(it) / 2
+	}
+	k, sum := 0, 0.0
+	for k < len(items) && (k == 0 || sum < half) {
+		sum += area(items[k])
+		k++
+	}
+	c := &shop.Container{ID: b.base, Name: b.out.Title, Kind: "cart"}
+	b.need.Height = limit(b.need.Height, 1300*mm) - footOff
+	if b.need.Height <= 0 {
+		return
+	}
+	for i, side := range [][]*shop.Item{items[:k], items[k:]} {
+		if len(side) == 0 {
+			continue
+		}
+		b.need.Items = side
+		n := len(b.out.Places)
+		b.field("board", 900*mm, 1300*mm)
+		if len(b.out.Places) == n {
+			continue
+		}
+		p := &b.out.Places[n]
+		old := p.ID
+		p.ID, p.At = fmt.Sprintf("%s-%d", b.base, n+1), shop.At{In: b.base, Z: footOff}
+		if i == 1 {
+			p.At.Face = "back"
+		}
+		for h := range b.out.Homes {
+			if b.out.Homes[h].Place == old {
+				b.out.Homes[h].Place = p.ID
+			}
+		}
+		c.W, c.H, c.D = max(c.W, p.W), max(c.H, p.H+footOff), c.D+p.D
+	}
+	b.need.Items = items
+	if len(b.out.Places) == 0 {
+		return
+	}
+	c.D = max(c.D+board, 500*mm) // narrower it would fall over
+	b.out.Container = c
+	b.out.W, b.out.H, b.out.D = c.W, c.H, c.D
+	b.rule("what is used most is in front; a face against a wall costs rolling the cart out")
+	b.caution("things on a cart shake loose: holders that keep them, and brakes on two wheels")
+	b.tips()
+}
+
+// carried is the most one person should carry in a box, kg: an estimate, under
+// the 25 kg of the lifting equation's best case.
+const carried = 15.0
+
+// tote is a box with a floor as large as what lies in it.
+func (b *builder) tote() {
+	widest, deepest, highest := limit(b.need.Width, 600*mm), limit(b.need.Depth, 400*mm), limit(b.need.Height, 320*mm)
+	wall := 10 * mm
+	w, d := widest-2*wall, deepest-2*wall
+	if w <= 0 || d <= 0 {
+		return
+	}
+	items := slices.DeleteFunc(b.smaller(b.takers(&shop.Place{Kind: "drawer"}, wider), "drawer", w, d), func(it *shop.Item) bool {
+		if h := it.SizeIn("drawer").H; h+overDrawer+wall > highest {
+			b.leave(it, "it is %s high; the box may be %s", h, highest)
+			return true
+		}
+		return false
+	})
+	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "drawer", W: w, D: d, H: highest} })
+	if len(list) == 0 {
+		return
+	}
+	for _, t := range list[1:] {
+		for _, r := range t.runs {
+			b.leave(r.it, "the box is full; make another")
+		}
+	}
+	t := list[0]
+	t.p.H = up(t.high()+overDrawer, 5*mm)
+	t.p.At = shop.At{In: b.base, X: wall, Z: wall}
+	b.fill(list[:1], "open")
+	c := &shop.Container{ID: b.base, Name: b.out.Title, Kind: "tote", W: widest, H: t.p.H + wall, D: deepest, Portable: true}
+	b.out.Container = c
+	b.out.W, b.out.H, b.out.D = c.W, c.H, c.D
+	b.rule("one layer, inside %s × %s, as high as what is highest", w, d)
+	b.spare("%.0f %% of its floor", 100*(1-t.space.Used()/t.space.Room()))
+	kg := 0.0
+	for _, r := range t.runs {
+		kg += r.it.KG.KG() * float64(r.n)
+	}
+	if kg > carried {
+		b.caution("full it weighs %.1f kg and more: over %.0f kg two carry it, or make two of it", kg, carried)
+	}
+}
+
 // stand is a board on a foot that turns.
 func (b *builder) stand() {
 	b.field("board", 600*mm, 1400*mm)
@@ -267,9 +396,10 @@ func clampPitch(it *shop.Item) length.Length {
 	return it.W + fingers
 }
 
-func bladeSlot(it *shop.Item) length.Length  { return max(bladePitch, min(it.W, it.D)+fingers) }
-func narrowSlot(it *shop.Item) length.Length { return it.W + 5*mm }
-func fingerSlot(it *shop.Item) length.Length { return it.W + fingers }
+func bladeSlot(it *shop.Item) length.Length  { return max(bladePitch, it.SizeIn("slots").W+fingers) }
+func narrowSlot(it *shop.Item) length.Length { return it.SizeIn("slots").W + 5*mm }
+func fingerSlot(it *shop.Item) length.Length { return it.SizeIn("slots").W + fingers }
+func bitSlot(it *shop.Item) length.Length    { return it.SizeIn("slots").W + bitRoom }
 
 // slots makes a run of equal slots for each size of thing, the longest first.
 func (b *builder) slots(pitch func(*shop.Item) length.Length, drop length.Length) {
@@ -284,8 +414,9 @@ func (b *builder) slots(pitch func(*shop.Item) length.Length, drop length.Length
 	for _, it := range items {
 		n := it.Number()
 		free := int(math.Ceil(float64(n)*b.need.Reserve - 1e-9))
-		w := max(up(pitch(it), 5*mm), it.W)
-		r := shop.SlotRun{N: n + free, W: w, H: it.H + drop, D: it.D + 10*mm}
+		size := it.SizeIn("slots")
+		w := max(up(pitch(it), 5*mm), size.W)
+		r := shop.SlotRun{N: n + free, W: w, H: size.H + drop, D: size.D + 10*mm}
 		if widest := limit(b.need.Width, 6000*mm); p.W+length.Length(r.N)*w > widest {
 			b.leave(it, "%s more are needed than the %s there are", p.W+length.Length(r.N)*w-widest, widest)
 			continue
@@ -416,22 +547,8 @@ func (b *builder) tips() {
 	if c == nil {
 		return
 	}
-	// The centre of mass: what it holds by its places, the case at its middle and as heavy as 18 mm plywood.
-	own := 600 * 1e-9 * board.MM() * (2*c.H.MM()*c.D.MM() + float64(len(b.out.Places)+1)*c.W.MM()*c.D.MM())
-	moment, kg := own*c.H.MM()/2, own
-	for i := range b.out.Homes {
-		h := &b.out.Homes[i]
-		it := b.item(h.Item)
-		k := slices.IndexFunc(b.out.Places, func(p shop.Place) bool { return p.ID == h.Place })
-		p := &b.out.Places[k]
-		m := it.KG.KG() * float64(h.Number(it))
-		moment += m * (p.At.Z + h.Z + it.SizeIn(p.Kind).H/2).MM()
-		kg += m
-	}
-	if kg == 0 {
-		return
-	}
-	a, err := load.Cart{Track: min(c.W, c.D).MM() - 60, Height: moment / kg}.Angle()
+	stock := carry.Stock{Places: b.out.Places, Homes: b.out.Homes, Item: b.item}
+	a, err := stock.Tilt(c, 0)
 	if err != nil {
 		b.caution("it is too narrow to stand on wheels")
 		return

@@ -3,9 +3,11 @@ package storage
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/load"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -86,25 +88,37 @@ var accesses = []string{"open", "door", "drawer", "lid", "roll-out", "hoist"}
 
 // Set puts what was typed into a field of a place or container: name, w, h, d,
 // capacity (its rating; nothing takes it away) and access, of a container also
-// kg, dust_tight, lockable and portable. What lives there stays, even where it no
+// kg, dust_tight, lockable and portable; screws, screw (their diameter), thread,
+// side and lever of the fixing; wood, thick and strip of a shelf or deck; arms of a
+// rack. What lives there stays, even where it no
 // longer fits: Lay says so.
-func Set(s *shop.Shop, id, field, text string) error {
+func Set(s *shop.Shop, id, field, text string) (err error) {
 	text = strings.TrimSpace(text)
 	bad := func(format string, args ...any) error { return &FieldError{field, fmt.Sprintf(format, args...)} }
-	fields, what := fieldsOf(s, id)
+	fields, what, done := fieldsOf(s, id)
 	if fields == nil {
 		return bad("there is no place or container %q", id)
 	}
+	defer func() {
+		if err == nil {
+			done()
+		}
+	}()
 	switch to := fields[field].(type) {
 	case *string:
-		if field == "access" && text != "" && !slices.Contains(accesses, text) {
-			return bad("%q should be one of %s", text, strings.Join(accesses, ", "))
+		words, limited := map[string][]string{"access": accesses, "wood": woods()}[field]
+		if limited && text != "" && !slices.Contains(words, text) {
+			return bad("%q should be one of %s", text, strings.Join(words, ", "))
 		}
 		*to = text
 	case *length.Length:
-		most := 20 * length.Metre
-		if field == "h" {
-			most = 6 * length.Metre
+		most := map[string]length.Length{"h": 6 * length.Metre, "screw": 12 * mm, "thread": 300 * mm, "side": 200 * mm, "lever": 6 * length.Metre, "thick": 100 * mm, "strip": 200 * mm}[field]
+		if most == 0 {
+			most = 20 * length.Metre
+		}
+		if text == "" && field != "w" && field != "h" && field != "d" {
+			*to = 0
+			return nil
 		}
 		l, err := length.Parse(text, s.Settings.Units)
 		switch {
@@ -131,6 +145,20 @@ func Set(s *shop.Shop, id, field, text string) error {
 			return bad("a load is from 0 to %g kg", most)
 		}
 		*to = w
+	case *int:
+		least, most := 0, 500
+		if field == "arms" {
+			least, most = 2, 50
+		}
+		if text == "" {
+			*to = 0
+			return nil
+		}
+		n, err := strconv.Atoi(text)
+		if err != nil || n < least || n > most {
+			return bad("%q should be a whole number from %d to %d", text, least, most)
+		}
+		*to = n
 	case *bool:
 		if text != "yes" && text != "no" {
 			return bad("%q should be yes or no", text)
@@ -142,18 +170,66 @@ func Set(s *shop.Shop, id, field, text string) error {
 	return nil
 }
 
-// fieldsOf are the fields of a place or container that can be typed; nil when
-// there is none of that id.
-func fieldsOf(s *shop.Shop, id string) (fields map[string]any, what string) {
+// fieldsOf are the fields of a place or container that can be typed, and what is
+// to be done once one was; nil when there is none of that id.
+func fieldsOf(s *shop.Shop, id string) (fields map[string]any, what string, done func()) {
 	for i := range s.Places {
-		if p := &s.Places[i]; p.ID == id {
-			return map[string]any{"name": &p.Name, "w": &p.W, "h": &p.H, "d": &p.D, "capacity": &p.Capacity, "access": &p.Access}, "place"
+		p := &s.Places[i]
+		if p.ID != id {
+			continue
+		}
+		f := map[string]any{"name": &p.Name, "w": &p.W, "h": &p.H, "d": &p.D, "capacity": &p.Capacity, "access": &p.Access}
+		screwed := fixing(f, &p.Fixing)
+		b := shop.Board{Wood: "plywood", T: 18 * mm}
+		if p.Board != nil {
+			b = *p.Board
+		}
+		old := b
+		switch p.Kind {
+		case "shelf", "deck":
+			f["wood"], f["thick"], f["strip"] = &b.Wood, &b.T, &b.Strip
+		case "arms":
+			f["arms"] = &p.Arms
+		}
+		return f, "place", func() {
+			screwed()
+			if b != old {
+				p.Board = &b
+			}
+			if b.Wood == "" || b.T == 0 {
+				p.Board = nil
+			}
 		}
 	}
 	for i := range s.Containers {
-		if c := &s.Containers[i]; c.ID == id {
-			return map[string]any{"name": &c.Name, "w": &c.W, "h": &c.H, "d": &c.D, "kg": &c.KG, "capacity": &c.Capacity, "access": &c.Access, "dust_tight": &c.DustTight, "lockable": &c.Lockable, "portable": &c.Portable}, "container"
+		c := &s.Containers[i]
+		if c.ID == id {
+			f := map[string]any{"name": &c.Name, "w": &c.W, "h": &c.H, "d": &c.D, "kg": &c.KG, "capacity": &c.Capacity, "access": &c.Access, "dust_tight": &c.DustTight, "lockable": &c.Lockable, "portable": &c.Portable}
+			return f, "container", fixing(f, &c.Fixing)
 		}
 	}
-	return nil, ""
+	return nil, "", nil
+}
+
+// fixing adds the fields of a fixing, and gives what puts them into the shop.
+func fixing(fields map[string]any, to **shop.Fixing) func() {
+	x := shop.Fixing{}
+	if *to != nil {
+		x = **to
+	}
+	fields["screws"], fields["screw"], fields["thread"], fields["side"], fields["lever"] = &x.Screws, &x.D, &x.Thread, &x.Side, &x.Lever
+	return func() {
+		*to = &x
+		if x == (shop.Fixing{}) {
+			*to = nil
+		}
+	}
+}
+
+// woods a shelf can be made of.
+func woods() (out []string) {
+	for _, w := range load.Woods {
+		out = append(out, w.ID)
+	}
+	return out
 }

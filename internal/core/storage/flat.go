@@ -6,6 +6,7 @@ import (
 	"math/rand/v2"
 	"slices"
 
+	"hobrak/internal/core/carry"
 	"hobrak/internal/core/hold"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/load"
@@ -548,7 +549,7 @@ func (b *builder) spacing(items []*shop.Item, w length.Length, perLevel map[int]
 	closest := math.Inf(1)
 	var thinnest *shop.Item
 	for _, it := range items {
-		span, err := load.Board{B: it.D.MM(), T: it.H.MM(), Wood: pine}.Widest(0, sagAlong)
+		span, err := load.Board{B: it.D.MM(), T: it.H.MM(), Wood: pine}.Widest(0, carry.SagAlong)
 		if err == nil && span < closest {
 			closest, thinnest = span, it
 		}
@@ -564,11 +565,8 @@ func (b *builder) spacing(items []*shop.Item, w length.Length, perLevel map[int]
 	for _, kg := range perLevel {
 		heaviest = max(heaviest, kg)
 	}
-	// Uniform load of the whole length: an end arm carries half a field and the overhang.
-	l := float64(max(items[0].W, w))
-	field := float64(w) / float64(n-1)
-	end := (field/2 + (l-float64(w))/2) / l
-	mid := field / l
+	outer, inner := carry.ArmLoads(items[0].W.MM(), w.MM(), n)
+	b.out.Places[0].Arms = n
 	b.rule("%d arms a level, %.0f mm apart: %s, %s thick, would sag more than 2 mm a metre over %.0f mm (reckoned as pine)", n, w.MM()/float64(n-1), thinnest.Name, thinnest.H, closest)
-	b.rule("the heaviest level has %s: %.1f kg on one arm", heaviest, heaviest.KG()*math.Max(end, mid))
+	b.rule("the heaviest level has %s: %.1f kg on one arm", heaviest, heaviest.KG()*math.Max(outer, inner))
 }

@@ -3,10 +3,10 @@ package storage
 import (
 	"fmt"
 
+	"hobrak/internal/core/carry"
 	"hobrak/internal/core/hold"
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
-	"hobrak/internal/core/load"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -182,14 +182,84 @@ func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) 
 			say("%.0f mm of air above what is highest: %s", air, map[bool]string{true: "one more fits", false: "it could be lower"}[p.Kind == "shelf" && air > tallest.MM()+overThings.MM()+board.MM()])
 		}
 	}
-	if p.Kind == "shelf" {
-		if wood, err := load.WoodByID("plywood"); err == nil {
-			b := load.Board{Span: p.W.MM(), B: p.D.MM(), T: 18, Wood: wood}
-			if sag, err := b.Sag(kg.KG()); err == nil && sag > p.W.MM()*load.SagShare {
-				say("were it 18 mm plywood on its ends only, it would sag %.1f mm", sag)
+	stock := carry.Stock{Homes: homes, Item: item}
+	switch p.Kind {
+	case "shelf":
+		if g, err := carry.Shelf(p, kg.KG()); err == nil && (g.Sag > g.Limit || !g.Assumed) {
+			say("%s", g.What(kg.KG()))
+		}
+	case "arms":
+		out.rack(stock.Rack(p))
+	}
+}
+
+// rack says what the arms carry, how the boards lie and sag, and what must be
+// lifted off which.
+func (out *Layout) rack(r carry.Rack) {
+	say := func(format string, args ...any) { out.Notes = append(out.Notes, fmt.Sprintf(format, args...)) }
+	counted := ""
+	if !r.Counted {
+		counted = " (reckoned: say how many there are)"
+	}
+	say("%d arms a level, %.0f mm apart%s; the upright or stud that carries most has %.1f kg", r.Arms, r.Field, counted, r.Upright)
+	for i, l := range r.Levels {
+		if len(l.Boards) == 0 {
+			continue
+		}
+		at := "an inner arm"
+		if l.End {
+			at = "an outer arm"
+		}
+		say("level %d: %.1f kg, at most %.1f kg on %s", i+1, l.KG, l.Worst, at)
+		for _, b := range l.Boards {
+			of := b.Wood.Name
+			if b.Assumed {
+				of += ", assumed"
 			}
+			text := fmt.Sprintf("%s: past the arms by %.0f mm of %.0f allowed, sags %.1f mm (%s; %.1f are bearable)", b.Item.Name, b.Overhang, b.Most, b.Sag, of, b.Limit)
+			if b.Above > 0 {
+				text += fmt.Sprintf("; %d boards, %.1f kg, come off first", b.Above, b.AboveKG)
+			}
+			say("%s", text)
 		}
 	}
+}
+
+// As draws a place of a shop as it is: its homes, what is on it, what its
+// fixing holds.
+func As(s *shop.Shop, ix *shop.Index, p *shop.Place) Layout {
+	out := Lay(p, s.Homes, ix.Item)
+	above := out.View == "from above"
+	for i := range s.Containers {
+		c := &s.Containers[i]
+		if c.At.In != p.ID {
+			continue
+		}
+		r := Shape{Kind: "case", X: c.At.X.MM(), Y: c.At.Z.MM(), W: c.W.MM(), H: c.H.MM(), Name: c.ID}
+		if above {
+			r.Y, r.H = c.At.Y.MM(), c.D.MM()
+		}
+		out.Shapes = append(out.Shapes, r)
+		out.Notes = append(out.Notes, fmt.Sprintf("%s is on it", c.ID))
+	}
+	_, at := ix.Chain(&p.At)
+	if at.Wall == "" {
+		return out
+	}
+	stock, surface := carry.Of(s, ix), ix.Area(at.Area).Wall(at.Wall).Surface
+	f, rating, held, id := p.Fixing, p.Capacity.KG(), stock.Place(p), p.ID
+	if c := ix.Container(p.At.In); c != nil {
+		f, rating, held, id = c.Fixing, c.Capacity.KG(), stock.Container(c), c.ID
+	}
+	if f == nil {
+		return out
+	}
+	if v := carry.Screwed(f, rating, surface, held); v.Rated {
+		out.Notes = append(out.Notes, fmt.Sprintf("%s: its fixing may carry %.1f kg and has %.1f (%s)", id, v.KG, held.KG, v.Why))
+	} else {
+		out.Notes = append(out.Notes, id+": "+v.Why)
+	}
+	return out
 }
 
 // Front draws a whole design from the front: its case, its places with what
@@ -204,6 +274,10 @@ func Front(d *Design, item func(id string) *shop.Item) Layout {
 		x, z := p.At.X.MM(), p.At.Z.MM()
 		switch p.Kind {
 		case "drawer":
+			if d.Container != nil && d.Container.Kind == "tote" {
+				out.Shapes = append(out.Shapes, Shape{Kind: "front", X: x, Y: z, W: p.W.MM(), H: p.H.MM(), Name: p.ID})
+				continue
+			}
 			out.Shapes = append(out.Shapes, Shape{Kind: "front", X: board.MM(), Y: z - 10, W: d.W.MM() - 2*board.MM(), H: p.H.MM() + 16, Name: p.ID})
 			continue
 		case "deck", "sheet-bay":

@@ -75,7 +75,7 @@ func TestWhatIsSaidOfAPlaceAsItIs(t *testing.T) {
 	box := thing("box", 200, 180, 250, 3, "stand", 4)
 	homes := []shop.Home{{Item: "box", Place: "B3"}}
 	l := storage.Lay(p, homes, func(string) *shop.Item { return box })
-	assert.Equal(t, []string{"3 pieces, 12 kg", "overloaded: it may carry 10 kg", "42 % full", "320 mm of air above what is highest: one more fits", "were it 18 mm plywood on its ends only, it would sag 3.4 mm"}, l.Notes)
+	assert.Equal(t, []string{"3 pieces, 12 kg", "overloaded: it may carry 10 kg", "42 % full", "320 mm of air above what is highest: one more fits", "on its ends only it sags, were it 18 mm plywood, 3.4 mm under 12.0 kg; 2.0 mm are seen"}, l.Notes)
 	assert.Equal(t, []string{"empty"}, storage.Lay(p, nil, nil).Notes)
 }
 

@@ -18,6 +18,9 @@ type Spot struct {
 	Area      string   `json:"area"`
 	Wall      string   `json:"wall" doc:"empty under the ceiling and under a bench"`
 	Station   string   `json:"station" doc:"bench it goes under"`
+	On        string   `json:"on" doc:"place it goes on, at x from its left, y from its front and z up"`
+	Over      string   `json:"over" doc:"door or window it is over"`
+	Y         float64  `json:"y"`
 	At        shop.At  `json:"-"`
 	X         float64  `json:"x" doc:"along the wall, mm"`
 	Z         float64  `json:"z"`
@@ -66,15 +69,22 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
 	for _, b := range builders {
 		stands = stands || b.ID == d.Builder && !b.Hung
 	}
-	if d.Builder == "ceiling-rack" {
+	switch d.Builder {
+	case "ceiling-rack":
 		return underCeiling(m, space, d)
-	}
-	if d.Builder == "under-bench" {
+	case "under-bench":
 		return underBenches(m, d)
+	case "door-back":
+		return onDoors(m, d)
+	case "stud-bays":
+		return betweenStuds(m, space, d)
 	}
 	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
 	ix := shop.NewIndex(s)
 	var all []Spot
+	if d.Container != nil && d.Container.Portable {
+		all, out.Nowhere = onPlaces(m, d)
+	}
 	for i := range space.Walls {
 		wall := &space.Walls[i]
 		if !wall.Claimed {
@@ -106,7 +116,9 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
 		return nil, err
 	}
 	for i := range all {
-		all[i].behind(ix.Area(all[i].Area), w, h)
+		if all[i].On == "" {
+			all[i].behind(ix.Area(all[i].Area), w, h)
+		}
 	}
 	slices.SortStableFunc(all, func(a, b Spot) int {
 		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds, b.Seconds), cmp.Compare(b.Studs, a.Studs))
@@ -114,9 +126,9 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
 	onWall := map[string]int{}
 	for _, c := range all {
 		near := slices.ContainsFunc(out.Spots, func(o Spot) bool {
-			return o.Area == c.Area && o.Wall == c.Wall && math.Abs(o.X-c.X) < sameSpot && math.Abs(o.Z-c.Z) < sameSpot
+			return o.On == "" && o.Area == c.Area && o.Wall == c.Wall && math.Abs(o.X-c.X) < sameSpot && math.Abs(o.Z-c.Z) < sameSpot
 		})
-		if near || onWall[c.Area+" "+c.Wall] >= onOneWall || len(out.Spots) >= mostSpots {
+		if c.On == "" && near || onWall[c.Area+" "+c.Wall] >= onOneWall || len(out.Spots) >= mostSpots {
 			continue
 		}
 		onWall[c.Area+" "+c.Wall]++
@@ -345,6 +357,7 @@ func tooSmall(wall *free.Wall, w, h, deep float64, stands bool) string {
 // behind counts the studs behind a spot, and says what to mind of the wall.
 func (c *Spot) behind(a *shop.Area, w, h float64) {
 	i := a.WallIndex(c.Wall)
+	c.Over = overOpening(&a.Walls[i], c.X, c.Z, w)
 	for _, x := range a.Walls[i].Studs.Centres(a.Frame(i).Length) {
 		if x.MM() >= c.X && x.MM() <= c.X+w {
 			c.Studs++
@@ -376,7 +389,7 @@ func studsSay(n int) string {
 func rate(now *access.Map, d *Design, all []Spot) error {
 	s := now.Shop
 	try := *s
-	try.Homes, try.Places = nil, slices.Clone(s.Places)
+	try.Homes, try.Places, try.Containers = nil, slices.Clone(s.Places), slices.Clone(s.Containers)
 	known := map[string]int{}
 	for i := range s.Items {
 		known[s.Items[i].ID] = i
@@ -391,6 +404,12 @@ func rate(now *access.Map, d *Design, all []Spot) error {
 			}
 			if all[i].Station != "" {
 				c.At = shop.At{Station: all[i].Station, X: all[i].At.X + p.At.X, Z: all[i].At.Z + p.At.Z}
+			}
+			if all[i].On != "" {
+				c.At = shop.At{In: boxAt(&try, d.Container, i, &all[i].At), X: p.At.X, Z: p.At.Z}
+			}
+			if p.At.Face != "" && all[i].At.Floor != nil {
+				c.At = shop.At{In: boxAt(&try, d.Container, i, &all[i].At), X: p.At.X, Z: p.At.Z, Face: p.At.Face}
 			}
 			if d.Container != nil && d.Container.Access != "" {
 				c.Access = d.Container.Access
@@ -456,6 +475,17 @@ func rate(now *access.Map, d *Design, all []Spot) error {
 		}
 	}
 	return nil
+}
+
+// boxAt puts a copy of a design's container at spot i, once, and gives its id.
+func boxAt(s *shop.Shop, c *shop.Container, i int, at *shop.At) string {
+	id := fmt.Sprintf("%d %s", i, c.ID)
+	if n := len(s.Containers); n == 0 || s.Containers[n-1].ID != id {
+		b := *c
+		b.ID, b.At = id, *at
+		s.Containers = append(s.Containers, b)
+	}
+	return id
 }
 
 func (c *Spot) bar(why string) {

@@ -35,6 +35,9 @@ export type Mapping = S["TableMapping"];
 export type Fault = S["TableFault"];
 export type Imported = S["Imported"];
 export type Layout = S["StorageLayout"];
+export type Trial = S["StorageTrial"];
+export type Checked = S["Checked"];
+export type Opened = S["Opened"];
 export type Designed = S["Designed"];
 export type Whereabout = S["Whereabout"];
 export type KindName = S["KindName"];
@@ -74,6 +77,7 @@ export const keys = {
   designs: (wish: object, revision: number) => ["designs", wish, revision] as const,
   where: (wish: object, kind: string, revision: number) => ["where", wish, kind, revision] as const,
   layout: (id: string, revision: number) => ["layout", id, revision] as const,
+  check: (revision: number) => ["check", revision] as const,
   scale: ["scale"] as const,
   history: (revision: number) => ["history", revision] as const,
 };

@@ -16,7 +16,10 @@ import { Stage } from "../stage/Stage";
 import { Tape } from "../stage/Tape";
 import { Tray } from "../stage/Tray";
 import { useDrag } from "../stage/useDrag";
+import { Carried } from "../places/Carried";
 import type { Proposed } from "../places/Places";
+import { useCarry } from "../places/useCarry";
+import { useMovePlace } from "../places/usePlaces";
 import { useChanges, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
 import { useShown } from "./shown";
 
@@ -98,6 +101,13 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   );
   const onPress = useCallback((i: Item) => select({ kind: "item", id: i.id }), [select]);
   const { drag, start } = useDrag(standing, onPress, onDrop);
+  const movePlace = useMovePlace();
+  const { carry, start: startCarry } = useCarry(standing, (c) =>
+    movePlace.mutate(
+      { base: revision, id: c.id, at: { area: c.area, wall: c.wall, x: c.x, z: c.z }, typed: {} },
+      { onSuccess: () => toast(`${c.id} moved to ${c.wall}, and what is in it. Undo with u.`), onError: (e) => toast.error(e.message, { duration: 9000 }) },
+    ),
+  );
 
   const placeBest = useCallback(
     async (i: Item) => {
@@ -252,7 +262,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         <Tape round={round} />
         <div className="flex min-h-0 flex-1 gap-3 py-2 pr-4">
           <div className="relative flex min-w-0 flex-1 flex-col">
-            <Stage round={round} moved={moved} drag={drag} free={free} proposed={making ? proposed : undefined} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
+            <Stage round={round} moved={moved} drag={drag} free={free} proposed={carry ? { ...carry, bad: carry.answer?.allowed === false } : making ? proposed : undefined} onCarry={round === standing ? startCarry : undefined} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
             {shownLens && (
               <dl className="absolute bottom-0 left-[116px] m-0 flex gap-4 border border-line bg-sheet px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
                 {shownLens.steps.map((s, i) => (
@@ -298,7 +308,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
               <FreeSheet free={free} wall={regionWall?.id} region={region} units={standing.units} onClose={() => select(undefined)} />
             </Suspense>
           ) : (
-            <ShopSheet round={standing} />
+            <ShopSheet revision={revision} round={standing} />
           )}
         </div>
       </main>
@@ -311,6 +321,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
       </>
       )}
       <Ghost drag={drag} />
+      {carry && <Carried carry={carry} />}
       {keysShown && (
         <Suspense>
           <Keys open={keysShown} setOpen={setKeysShown} />

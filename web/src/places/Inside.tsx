@@ -1,7 +1,7 @@
 import { AlertDialog } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";
-import type { Place, Round } from "../api/client";
+import type { Opened, Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Part } from "../sheet/Sheet";
 import { Pick } from "../ui/Pick";
@@ -24,7 +24,30 @@ export function Inside({ place, round, revision }: { place: Place; round: Round;
           </li>
         ))}
       </ul>
+      <How place={place} opened={layout} round={round} revision={revision} />
     </Part>
+  );
+}
+
+/** How a place is made, as far as its load hangs on it: screws, boards, arms. */
+function How({ place, opened: o, round, revision }: { place: Place; opened: Opened; round: Round; revision: number }) {
+  const units = round.units as Units;
+  const plain = (mm: number) => (mm > 0 ? length(mm, units).replaceAll("\u2009", "") : "");
+  const count = (n: number) => (n > 0 ? String(n) : "");
+  const fields: [string, string, string, string][] = [];
+  if (place.kind === "shelf" || place.kind === "deck") fields.push([place.id, "wood", "made of", o.wood], [place.id, "thick", "thick", plain(o.thick)], [place.id, "strip", "edge strip", plain(o.strip)]);
+  if (place.kind === "arms") fields.push([place.id, "arms", "arms a level", count(o.arms)]);
+  if (o.hung) fields.push([o.hung, "screws", "screws in studs", count(o.screws)], [o.hung, "screw", "screw thick", plain(o.screw)], [o.hung, "thread", "thread in stud", plain(o.thread)], [o.hung, "side", "through", plain(o.side)], [o.hung, "lever", "above its foot", plain(o.lever)]);
+  if (fields.length === 0) return null;
+  return (
+    <details className="mt-1 text-[13.5px]">
+      <summary className="cursor-pointer font-semibold text-blue">How it is made and fixed</summary>
+      <div className="mt-1 flex flex-col gap-0.5">
+        {fields.map(([id, field, label, value]) => (
+          <Fact key={`${id} ${field} ${value}`} id={id} field={field} label={label} value={value} revision={revision} wide />
+        ))}
+      </div>
+    </details>
   );
 }
 
@@ -145,13 +168,13 @@ function Traits({ id, traits: has, revision }: { id: string; traits: string[]; r
 }
 
 /** Fact is one field of a place that can be typed anew; what is refused stays with the reason. */
-function Fact({ id, field, label, value, revision }: { id: string; field: string; label: string; value: string; revision: number }) {
+function Fact({ id, field, label, value, revision, wide }: { id: string; field: string; label: string; value: string; revision: number; wide?: boolean }) {
   const [text, setText] = useState(value);
   const set = useSetPlace();
   const send = () => text !== value && set.mutate({ base: revision, id, field, text });
   return (
     <label className="flex min-w-0 items-baseline gap-2">
-      <span className="narrow w-[62px] shrink-0 text-[13px] text-quiet">{label}</span>
+      <span className={`narrow shrink-0 text-[13px] text-quiet ${wide ? "w-[92px]" : "w-[62px]"}`}>{label}</span>
       <span className="min-w-0 flex-1">
         <input
           value={text}
@@ -194,7 +217,7 @@ export function Facts({ place: p, round, revision }: { place: Place; round: Roun
         ))}
         <Fact key={`capacity ${p.capacity}`} id={p.id} field="capacity" label="may carry" value={p.capacity > 0 ? weight(p.capacity, units) : ""} revision={revision} />
       </div>
-      {p.capacity === 0 && <p className="text-[13px] text-quiet">Not rated: type in what its maker or your own reckoning (calc rail-load) says.</p>}
+      {p.capacity === 0 && <p className="text-[13px] text-quiet">Not rated: type in what its maker says, or say below how it is screwed to its studs.</p>}
     </Part>
   );
 }

@@ -239,7 +239,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                     <button aria-pressed={at === i} className={clsx("w-full border-b border-line/50 px-1 py-1 text-left hover:text-blue", at === i && "bg-blue-wash")} onClick={() => propose(i, s)}>
                       <span className="flex justify-between gap-2">
                         <span>
-                          <b className="text-blue">{s.station ? `under ${round.plan.stations.find((x) => x.id === s.station)?.name ?? s.station}` : s.wall || "ceiling"}</b> {length(s.x, units)} from the left{s.ceiling ? `, ${length(s.ceiling[1] ?? 0, units)} from below on the plan` : s.from_floor ? ", on the floor" : s.station ? "" : `, ${length(s.z, units)} up`}
+                          <Spot spot={s} round={round} units={units} />
                         </span>
                         <span className="shrink-0">
                           {seconds(s.seconds)} <span className="text-[13px] text-quiet">now {seconds(s.now)}</span>
@@ -247,7 +247,8 @@ export default function Places({ round, revision, onPropose }: Props) {
                       </span>
                       <span className="block text-[13px] text-quiet">
                         {s.band}
-                        {!s.from_floor && !s.station && `, ${s.studs} ${s.ceiling ? "joists over it" : s.studs === 1 ? "stud behind" : "studs behind"}`}, {length(s.depth, units)} {s.ceiling ? "down free" : "deep free"}
+                        {s.over && `, over ${s.over}`}
+                        {!s.from_floor && !s.station && !s.on && `, ${s.studs} ${s.ceiling ? "joists over it" : s.studs === 1 ? "stud behind" : "studs behind"}`}, {length(s.depth, units)} {s.ceiling ? "down free" : "deep free"}
                       </span>
                       {[...s.barred, ...s.cautions].slice(0, at === i ? 9 : 1).map((c) => (
                         <span key={c} className="block text-[13px] text-red">
@@ -314,4 +315,13 @@ function Made({ design: d, round, units, onPick }: { design: Designed; round: Ro
       </ul>
     </div>
   );
+}
+
+/** Spot says where a spot is. */
+function Spot({ spot: s, round, units }: { spot: Whereabout; round: Round; units: Units }) {
+  const left = `${length(s.x, units)} from the left`;
+  if (s.on) return <><b className="text-blue">on {s.on}</b> {left}{s.z > 0 ? `, ${length(s.z, units)} up` : `, ${length(s.y, units)} from the front`}</>;
+  if (s.station) return <><b className="text-blue">under {round.plan.stations.find((x) => x.id === s.station)?.name ?? s.station}</b> {left}</>;
+  if (s.ceiling) return <><b className="text-blue">ceiling</b> {left}, {length(s.ceiling[1] ?? 0, units)} from below on the plan</>;
+  return <><b className="text-blue">{s.wall}</b> {left}{s.from_floor ? ", on the floor" : `, ${length(s.z, units)} up`}</>;
 }

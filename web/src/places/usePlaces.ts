@@ -37,14 +37,19 @@ function useShopChange<V, R>(change: (v: V) => Promise<R>) {
 
 export function useInstall() {
   return useShopChange(async (v: { base: number; wish: Wish; kind: string; spot: Whereabout }) =>
-    unwrap(await api.POST("/api/storage", { body: { base: v.base, ...sent(v.wish), kind: v.kind, at: { area: v.spot.area, ...(v.spot.station ? { station: v.spot.station, x: v.spot.x } : v.spot.ceiling ? { ceiling: v.spot.ceiling, z: v.spot.z } : v.spot.floor ? { floor: v.spot.floor, rot: v.spot.rot } : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }) } } })),
+    unwrap(await api.POST("/api/storage", { body: { base: v.base, ...sent(v.wish), kind: v.kind, at: { area: v.spot.area, ...(v.spot.on ? { on: v.spot.on, x: v.spot.x, y: v.spot.y, z: v.spot.z } : v.spot.station ? { station: v.spot.station, x: v.spot.x } : v.spot.ceiling ? { ceiling: v.spot.ceiling, z: v.spot.z } : v.spot.floor ? { floor: v.spot.floor, rot: v.spot.rot } : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }) } } })),
   );
+}
+
+/** useCheck is what the check finds in the shop as it stands. */
+export function useCheck(revision: number) {
+  return useQuery({ queryKey: keys.check(revision), queryFn: async () => unwrap(await api.GET("/api/check")), placeholderData: keepPreviousData });
 }
 
 export function useMovePlace() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (v: { base: number; id: string; at: { area: string; wall?: string; floor?: [number, number]; rot?: number }; typed: Record<string, string> }) => unwrap(await api.PUT("/api/places/{id}/at", { params: { path: { id: v.id } }, body: { base: v.base, at: v.at, typed: v.typed } })),
+    mutationFn: async (v: { base: number; id: string; at: { area: string; wall?: string; x?: number; z?: number; floor?: [number, number]; rot?: number }; typed: Record<string, string> }) => unwrap(await api.PUT("/api/places/{id}/at", { params: { path: { id: v.id } }, body: { base: v.base, at: v.at, typed: v.typed } })),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.round }),
   });
 }

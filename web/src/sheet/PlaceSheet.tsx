@@ -2,6 +2,7 @@ import type { Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Facts, Inside, Where } from "../places/Inside";
 import { seconds, size, type Units } from "../units";
+import { Findings } from "./Findings";
 import { Part, Row, Sheet } from "./Sheet";
 
 const kinds: Record<string, string> = {
@@ -39,8 +40,11 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
             <div className="h-full" style={{ width: `${Math.min(100, 100 * share)}%`, background: share > 1 ? "var(--red)" : "var(--ink)" }} />
           </div>
         )}
-        <Row label="weekly handling" value={seconds(p.seconds)} />
+        <div className="mt-1">
+          <Row label="weekly handling" value={seconds(p.seconds)} />
+        </div>
       </Part>
+      <Findings revision={revision} about={round.places.filter((o) => o.id === p.id || (p.host !== "" && o.host === p.host)).map((o) => o.id)} />
       <Inside place={p} round={round} revision={revision} />
       <Part title={here.length > 0 ? `${p.items} in it` : "Nothing lives here"}>
         {here.length === 0 && <p className="text-[13px] text-quiet">Drag something here from the tray or from another place.</p>}

@@ -1,10 +1,11 @@
 import type { Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { seconds } from "../units";
+import { Findings } from "./Findings";
 import { Part, Row, Sheet } from "./Sheet";
 
 /** ShopSheet sums the shop up as it stands. */
-export function ShopSheet({ round }: { round: Round }) {
+export function ShopSheet({ round, revision }: { round: Round; revision: number }) {
   const { select } = useShown();
   const t = round.totals;
   const costly = [...round.items].filter((i) => i.place !== "").sort((a, b) => b.seconds - a.seconds).slice(0, 7);
@@ -25,6 +26,7 @@ export function ShopSheet({ round }: { round: Round }) {
           </div>
         ))}
       </Part>
+      <Findings revision={revision} most={4} />
       <Part title="Costs most where it is">
         {costly.map((i) => (
           <button key={i.id} onClick={() => select({ kind: "item", id: i.id }, true)} className="flex w-full justify-between gap-2 py-[2px] text-left hover:text-blue">

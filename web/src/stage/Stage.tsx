@@ -18,12 +18,14 @@ interface StageProps {
   /** free space, while its lens is on */
   free?: FreeSpace["free"];
   /** where a place that is being made would go */
-  proposed?: { area: string; wall: string; x: number; z: number; w: number; h: number };
+  proposed?: { area: string; wall: string; x: number; z: number; w: number; h: number; bad?: boolean };
+  /** a place is taken hold of */
+  onCarry?: (event: React.PointerEvent, place: Place) => void;
   onPick: (event: React.PointerEvent, item: Item, scale: number) => void;
 }
 
 /** Stage is the round: all walls side by side, true to scale, scrolled sideways. */
-export function Stage({ round, moved, drag, free, proposed, onPick }: StageProps) {
+export function Stage({ round, moved, drag, free, proposed, onCarry, onPick }: StageProps) {
   const { selected, select, lens: lensId, studs, view, setView } = useShown();
   const scroller = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(480);
@@ -63,7 +65,13 @@ export function Stage({ round, moved, drag, free, proposed, onPick }: StageProps
   const mark = selected?.kind === "item" ? round.items.find((i) => i.id === selected.id) : undefined;
   const pick = useCallback((e: React.PointerEvent, item: Item) => onPick(e, item, scale), [onPick, scale]);
   const onRegion = useCallback((id: string) => select({ kind: "free", id }), [select]);
-  const choosePlace = useCallback((p: Place) => select({ kind: "place", id: p.id }), [select]);
+  const choosePlace = useCallback(
+    (e: React.PointerEvent, p: Place) => {
+      select({ kind: "place", id: p.id });
+      onCarry?.(e, p);
+    },
+    [select, onCarry],
+  );
 
   const onKey = (e: React.KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowLeft: -1 }[e.key];
@@ -108,7 +116,7 @@ interface DrawingProps {
   moved: Set<string> | undefined;
   chosenPlace: string | undefined;
   pick: (e: React.PointerEvent, item: Item) => void;
-  choosePlace: (p: Place) => void;
+  choosePlace: (e: React.PointerEvent, p: Place) => void;
   free: FreeSpace["free"] | undefined;
   /** the chosen region as area/wall/number */
   region: string | undefined;
@@ -128,7 +136,7 @@ const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chos
         const draw = (list: Place[]) =>
           list.map((p) => (
             <g key={p.id} data-place={p.id}>
-              <g onPointerDown={() => choosePlace(p)} style={{ cursor: "pointer" }}>
+              <g onPointerDown={(e) => choosePlace(e, p)} style={{ cursor: "pointer" }}>
                 <Frame place={p} top={top} chosen={p.id === chosenPlace} />
               </g>
               {!p.closed && <Contents round={round} place={p} top={top} lens={lens} moved={moved} pick={pick} />}
@@ -205,7 +213,7 @@ function Outline({ round, proposed: p, top }: { round: Round; proposed: NonNulla
   if (!s) return null;
   return (
     <g transform={`translate(${s.offset} 0)`} pointerEvents="none" data-testid="proposed">
-      <rect x={p.x} y={top - p.z - p.h} width={p.w} height={p.h} fill="var(--blue)" fillOpacity={0.18} stroke="var(--blue)" strokeWidth={2.4} strokeDasharray="8 4" vectorEffect="non-scaling-stroke" />
+      <rect x={p.x} y={top - p.z - p.h} width={p.w} height={p.h} fill={p.bad ? "var(--red)" : "var(--blue)"} fillOpacity={0.18} stroke={p.bad ? "var(--red)" : "var(--blue)"} strokeWidth={2.4} strokeDasharray={p.bad ? "2 4" : "8 4"} vectorEffect="non-scaling-stroke" />
     </g>
   );
 }

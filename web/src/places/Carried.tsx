@@ -1,0 +1,30 @@
+import { seconds } from "../units";
+import type { Carry } from "./useCarry";
+
+/** Carried is what the core says of the spot a place is held over, at the pointer. */
+export function Carried({ carry: c }: { carry: Carry }) {
+  const a = c.answer;
+  const no = a && !a.allowed;
+  return (
+    <div className="pointer-events-none fixed z-50" style={{ left: c.at.x, top: c.at.y }} data-testid="carried">
+      <div className={`absolute top-4 left-4 w-max max-w-80 border px-2 py-1 text-[13px] ${no ? "border-red bg-red-wash text-red" : "border-blue bg-sheet text-ink"}`} role="status">
+        <b>
+          {c.id} on {c.wall}
+        </b>{" "}
+        {Math.round(c.x)} from the left, {Math.round(c.z)} up
+        {!a && <div className="text-quiet">…</div>}
+        {a?.allowed && (
+          <div>
+            <b>{seconds(a.seconds)}</b> a week here, {seconds(a.now)} now
+          </div>
+        )}
+        {a?.broken.slice(0, 2).map((b) => <div key={b}>{b}</div>)}
+        {a?.allowed && a.cautions.slice(0, 2).map((b) => (
+          <div key={b} className="text-red">
+            {b}
+          </div>
+        ))}
+      </div>
+    </div>
+  );
+}
