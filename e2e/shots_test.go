@@ -77,7 +77,18 @@ func TestShots(t *testing.T) {
 
 	p.key("f")
 	p.wait(`document.querySelector('aside h2')?.textContent === 'The plan'`)
+	eval[bool](p, `([...document.querySelectorAll('aside h3')].find((h) => h.textContent === 'Side by side').scrollIntoView({ block: 'center' }), true)`)
 	p.shot("fit")
+	p.button("Others")
+	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('input').click(), true)`)
+	for _, style := range []string{"Open, by machine", "On wheels"} {
+		eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent.startsWith('`+style+`')).click(), true)`)
+		p.wait(`[...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'To build')`)
+		p.button("Others")
+		p.wait(`document.querySelector('button[aria-label^="Open the plan ` + style + `"] svg')`)
+	}
+	p.shot("plans")
+	eval[bool](p, `(document.querySelector('button[aria-label^="Open the plan Homes only"]').click(), true)`)
 	p.button("Discard")
 
 	p.key("/")

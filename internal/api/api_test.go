@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"path/filepath"
+
 	"strings"
 	"testing"
 	"time"
@@ -261,4 +262,99 @@ func TestFindForgivesSlipsOverHTTP(t *testing.T) {
 	_, out := c.do("GET", "/api/find?q=dovtail", nil)
 	assert.Contains(t, out["list"], `"id":"dovetail-saw"`)
 	assert.Contains(t, out["list"], `"sure":false`)
+}
+
+// waited for a run to end.
+func (c client) waited(id string) map[string]any {
+	c.t.Helper()
+	code, got := c.do("GET", "/api/fits/"+id+"/proposal", nil)
+	require.Equal(c.t, 200, code, got)
+	return got
+}
+
+func TestAPartOfAPlanIsAccepted(t *testing.T) {
+	c := start(t)
+	code, got := c.do("POST", "/api/fits", map[string]any{"seconds": 1, "wishes": map[string]any{"together": 3}})
+	require.Equal(t, 202, code, got)
+	p := c.waited(got["id"].(string))
+	table := p["table"].(map[string]any)
+	assert.NotEmpty(t, table["stations"])
+	assert.Len(t, table["orders"], 5)
+	paid := table["paid"].([]any)[0].(map[string]any)
+	assert.Equal(t, "together", paid["name"])
+	assert.Equal(t, 3.0, paid["price"])
+	move := p["moves"].([]any)[0].(map[string]any)
+	item := move["item"].(string)
+	code, got = c.do("POST", "/api/fits/"+got["id"].(string)+"/accept", map[string]any{"base": 1, "items": []string{item}})
+	require.Equal(t, 200, code, got)
+	sh, revision := c.st.Shop()
+	assert.EqualValues(t, 2, revision)
+	assert.Equal(t, move["to"], shop.NewIndex(sh).Homes(item)[0].Place)
+
+	code, got = c.do("GET", "/api/fits/contradictions", nil)
+	assert.Equal(t, 200, code)
+	assert.Equal(t, "[]", strings.TrimSpace(got["list"].(string)))
+	code, _ = c.do("POST", "/api/fits", map[string]any{"wishes": map[string]any{"dust": -1}})
+	assert.Equal(t, 422, code)
+}
+
+func TestRoomIsMadeForAThing(t *testing.T) {
+	c := start(t)
+	code, got := c.do("GET", "/api/items/f-clamp-1000/admit?others=2", nil)
+	require.Equal(t, 200, code)
+	require.Equal(t, true, got["found"], got)
+	moved := got["moved"].([]any)
+	place := got["place"]
+	code, got = c.do("POST", "/api/items/f-clamp-1000/admit", map[string]any{"base": 1, "others": 2})
+	require.Equal(t, 200, code, got)
+	sh, _ := c.st.Shop()
+	ix := shop.NewIndex(sh)
+	assert.Equal(t, place, ix.Homes("f-clamp-1000")[0].Place)
+	for _, m := range moved {
+		x := m.(map[string]any)
+		assert.Equal(t, x["to"], ix.Homes(x["item"].(string))[0].Place)
+	}
+	code, _ = c.do("GET", "/api/items/ghost/admit", nil)
+	assert.Equal(t, 404, code)
+}
+
+func TestStorageIsProposedAndTakenOver(t *testing.T) {
+	c := start(t)
+	code, got := c.do("POST", "/api/proposals", map[string]any{"style": "open", "bare": true, "kept": []string{"B1"}})
+	require.Equal(t, 202, code, got)
+	id := got["id"].(string)
+	p := c.waited(id)
+	made := p["made"].(map[string]any)
+	assert.Greater(t, len(made["made"].([]any)), 10)
+	assert.Positive(t, made["sheet"])
+	code, got = c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 1, "walls": []string{"B"}})
+	assert.Equal(t, 422, code, got)
+	code, got = c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 1})
+	require.Equal(t, 200, code, got)
+	sh, _ := c.st.Shop()
+	assert.Len(t, sh.Places, len(p["round"].(map[string]any)["places"].([]any)))
+	assert.NotNil(t, shop.NewIndex(sh).Place("B1"))
+	code, _ = c.do("POST", "/api/proposals", map[string]any{"style": "baroque"})
+	assert.Equal(t, 422, code)
+}
+
+func TestWhatIfAnswersAndIsNotTakenOver(t *testing.T) {
+	c := start(t)
+	code, got := c.do("POST", "/api/what-if", map[string]any{"wall": "D", "seconds": 1})
+	require.Equal(t, 202, code, got)
+	assert.Equal(t, "wall D left alone", got["question"])
+	id := got["id"].(string)
+	p := c.waited(id)
+	for _, x := range p["round"].(map[string]any)["places"].([]any) {
+		assert.NotEqual(t, "D1", x.(map[string]any)["id"])
+	}
+	code, got = c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 1})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, got["detail"], "answers a question")
+	for _, bad := range []map[string]any{{}, {"wall": "Q"}, {"stature": "tall"}, {"stature": "9 m"}, {"family": "ghosts", "more": .1}} {
+		code, _ = c.do("POST", "/api/what-if", bad)
+		assert.Equal(t, 422, code, bad)
+	}
+	code, got = c.do("POST", "/api/what-if", map[string]any{"stature": "5 ft 1 in", "seconds": .5})
+	assert.Equal(t, 202, code, got)
 }

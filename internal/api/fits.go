@@ -14,8 +14,11 @@ import (
 	"github.com/danielgtaylor/huma/v2/sse"
 
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/propose"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/whatif"
 	"hobrak/internal/store"
 )
 
@@ -33,6 +36,9 @@ type run struct {
 	state    Run
 	finished chan struct{}
 	plan     *fit.Plan
+	asked    *shop.Shop        // the shop as it is wondered about; nil when it is the one that stands
+	made     *propose.Proposal // with new storage; nil when only homes change
+	wishes   fit.Wishes
 	view     *view
 	watchers map[chan Run]bool
 }
@@ -48,14 +54,79 @@ type Run struct {
 	Homeless  int     `json:"homeless"`
 	Share     float64 `json:"share" doc:"share of the search that is done, 0 to 1"`
 	Seconds   float64 `json:"seconds" doc:"how long it has been running"`
+	Style     string  `json:"style" doc:"of a plan with new storage; empty when only homes change"`
+	Doing     string  `json:"doing" doc:"what is being placed"`
+	Question  string  `json:"question" doc:"what if, in words; such a plan answers and is not taken over"`
 }
 
 // Proposal is a plan beside the shop as it stands.
 type Proposal struct {
-	Run   Run          `json:"run"`
-	Round *round.Round `json:"round" doc:"the shop with the plan's homes"`
-	Moves []Move       `json:"moves" nullable:"false" doc:"what gets another home, most seconds saved first"`
-	Lost  []Lost       `json:"lost" nullable:"false" doc:"what found no home"`
+	Run   Run               `json:"run"`
+	Round *round.Round      `json:"round" doc:"the shop with the plan's homes"`
+	Moves []Move            `json:"moves" nullable:"false" doc:"what gets another home, most seconds saved first"`
+	Lost  []Lost            `json:"lost" nullable:"false" doc:"what found no home"`
+	Table Compared          `json:"table" doc:"as it stands beside the plan"`
+	Made  *propose.Proposal `json:"made,omitempty" doc:"new storage and what it takes to build it"`
+}
+
+// Compared sets the shop as it stands beside a plan.
+type Compared struct {
+	Stations []Pair   `json:"stations" nullable:"false" doc:"seconds a week of what is used at each"`
+	Orders   []Pair   `json:"orders" nullable:"false" doc:"pieces without a home, then of order 1 to 4"`
+	Minded   Pair     `json:"minded" doc:"cautions"`
+	Paid     []Wished `json:"paid" nullable:"false" doc:"what the plan pays for each wish"`
+}
+
+// Pair of figures.
+type Pair struct {
+	Name   string  `json:"name"`
+	Before float64 `json:"before"`
+	After  float64 `json:"after"`
+}
+
+// Wished is a wish with its price and what the plan pays for it, seconds a week.
+type Wished struct {
+	Name  string  `json:"name" enum:"together,dust,show,moving"`
+	Price float64 `json:"price"`
+	Paid  float64 `json:"paid"`
+}
+
+// Prices of the wishes in seconds a week; the usual ones when left out.
+type Prices struct {
+	Together *float64 `json:"together,omitempty" minimum:"0" maximum:"1000" doc:"a family in one more place or case than one"`
+	Dust     *float64 `json:"dust,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gathers dust where dust gets at it"`
+	Show     *float64 `json:"show,omitempty" minimum:"0" maximum:"1000" doc:"a thing one likes to see behind a door or in a drawer"`
+	Moving   *float64 `json:"moving,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gets another home"`
+}
+
+func (p *Prices) wishes() fit.Wishes {
+	w := fit.UsualWishes()
+	for _, x := range []struct {
+		from *float64
+		to   *float64
+	}{{p.Together, &w.Together}, {p.Dust, &w.Dust}, {p.Show, &w.Show}, {p.Moving, &w.Moving}} {
+		if x.from != nil {
+			*x.to = *x.from
+		}
+	}
+	return w
+}
+
+// Taken is what of a plan is taken over; all of it when nothing is said.
+type Taken struct {
+	Base
+	Walls  []string `json:"walls,omitempty" doc:"what the plan has on these walls"`
+	Places []string `json:"places,omitempty" doc:"or in these places"`
+	Items  []string `json:"items,omitempty" doc:"or these items"`
+}
+
+func (t *Taken) part() bool { return len(t.Walls)+len(t.Places)+len(t.Items) > 0 }
+
+// Accepted plan or part of one.
+type Accepted struct {
+	store.Revision
+	Moved int      `json:"moved"`
+	Along []string `json:"along" nullable:"false" doc:"names of what was in the way and came along"`
 }
 
 // Move of an item from one home to another.
@@ -86,8 +157,10 @@ func (s *Server) fits() {
 			Seconds   float64 `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
 			Seed      uint64  `json:"seed,omitempty" default:"1"`
 			KeepHomes bool    `json:"keep_homes,omitempty"`
+			Wishes    Prices  `json:"wishes,omitempty"`
 		}]) (*body[Run], error) {
-			r := s.start(time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes})
+			wishes := in.Body.Wishes.wishes()
+			r := s.start(time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes})
 			return &body[Run]{r.now()}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "fit", Method: http.MethodGet, Path: "/api/fits/{id}", Summary: "How far a search is"},
@@ -125,11 +198,11 @@ func (s *Server) fits() {
 			}
 			return &body[Proposal]{*p}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "accept-fit", Method: http.MethodPost, Path: "/api/fits/{id}/accept", Summary: "Make the plan the shop", MaxBodyBytes: smallBody},
+	huma.Register(s.api, huma.Operation{OperationID: "accept-fit", Method: http.MethodPost, Path: "/api/fits/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: shopBody},
 		func(ctx context.Context, in *struct {
 			ID   string `path:"id"`
-			Body Base
-		}) (*body[store.Revision], error) {
+			Body Taken
+		}) (*body[Accepted], error) {
 			r, err := s.run(in.ID)
 			if err != nil {
 				return nil, err
@@ -137,12 +210,83 @@ func (s *Server) fits() {
 			if err := r.wait(ctx); err != nil {
 				return nil, err
 			}
-			// On the revision the plan was made on: the store refuses it if the shop moved on.
-			out, err := revised(s.store.Change(ctx, r.base, who, fmt.Sprintf("plan %s accepted", r.id), func(sh *shop.Shop) error { sh.Homes = r.plan.Homes; return nil }))
-			if err == nil {
-				s.drop(r.id)
+			if q := r.now().Question; q != "" {
+				return nil, huma.Error422UnprocessableEntity("this plan answers a question ("+q+"); change the shop itself and fit again", &huma.ErrorDetail{Location: "path.id", Value: in.ID})
 			}
-			return out, err
+			if r.made != nil && in.Body.part() {
+				return nil, huma.Error422UnprocessableEntity("a plan with new storage is taken over as a whole", &huma.ErrorDetail{Location: "body"})
+			}
+			part, moved, err := r.take(&in.Body)
+			if err != nil {
+				return nil, problem(err)
+			}
+			what := "plan " + r.id + " accepted"
+			if in.Body.part() {
+				what = fmt.Sprintf("part of plan %s accepted", r.id)
+			}
+			// On the revision the plan was made on: the store refuses it if the shop moved on.
+			rev, err := s.store.Change(ctx, r.base, who, what, func(sh *shop.Shop) error {
+				if r.made != nil {
+					sh.Places, sh.Containers, sh.Modes = r.made.Shop.Places, r.made.Shop.Containers, r.made.Shop.Modes
+				}
+				sh.Homes = part.Homes
+				return nil
+			})
+			if err != nil {
+				return nil, problem(err)
+			}
+			s.drop(r.id)
+			return &body[Accepted]{Accepted{rev, moved, notNil(part.Along)}}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "start-proposal", Method: http.MethodPost, Path: "/api/proposals", Summary: "Plan storage in a style, with a home for everything", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
+		func(_ context.Context, in *body[struct {
+			Style string   `json:"style" enum:"open,closed,mobile"`
+			Bare  bool     `json:"bare,omitempty" doc:"take down what there is first"`
+			Kept  []string `json:"kept,omitempty" maxItems:"500" doc:"but for these places and containers"`
+		}]) (*body[Run], error) {
+			r := s.propose(propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept})
+			return &body[Run]{r.now()}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "what-if", Method: http.MethodPost, Path: "/api/what-if", Summary: "What it would cost if the shop were otherwise", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
+		func(_ context.Context, in *body[struct {
+			whatif.Change
+			Stature string  `json:"stature,omitempty" maxLength:"40" doc:"of who uses the shop, as typed"`
+			Seconds float64 `json:"seconds,omitempty" minimum:"0.1" maximum:"60" default:"3"`
+		}]) (*body[Run], error) {
+			sh, _ := s.store.Shop()
+			c := in.Body.Change
+			if in.Body.Stature != "" {
+				l, err := length.Parse(in.Body.Stature, sh.Settings.Units)
+				if err != nil {
+					return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.stature", Message: err.Error(), Value: in.Body.Stature})
+				}
+				c.Stature = l
+			}
+			next, says, err := whatif.Apply(sh, c)
+			if err == nil {
+				err = next.Validate()
+			}
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
+			}
+			r, ctx := s.begin(time.Duration(in.Body.Seconds * float64(time.Second)))
+			r.asked, r.state.Question = next, says
+			go r.work(ctx, s, fit.Options{Seed: 1})
+			return &body[Run]{r.now()}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "styles", Method: http.MethodGet, Path: "/api/proposals/styles", Summary: "Ways of working that storage is planned for"},
+		func(_ context.Context, _ *struct{}) (*body[[]propose.Style], error) {
+			return &body[[]propose.Style]{propose.Styles()}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/fits/contradictions", Summary: "What no search can make right"},
+		func(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			v.mu.Lock()
+			defer v.mu.Unlock()
+			return &body[[]fit.Contradiction]{v.engine.Contradictions()}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "discard-fit", Method: http.MethodDelete, Path: "/api/fits/{id}", Summary: "Throw a plan away", DefaultStatus: http.StatusNoContent},
 		func(_ context.Context, in *one) (*struct{}, error) {
@@ -193,25 +337,73 @@ func (s *Server) drop(id string) {
 	delete(s.runs, id)
 }
 
-// start a search in the background.
-func (s *Server) start(limit time.Duration, o fit.Options) *run {
+// begin a run and keep it among the newest.
+func (s *Server) begin(limit time.Duration) (*run, context.Context) {
 	sh, revision := s.store.Shop()
 	ctx, stop := context.WithTimeout(s.life, limit)
 	s.mu.Lock()
+	defer s.mu.Unlock()
 	s.next++
-	r := &run{id: strconv.Itoa(s.next), base: revision, shop: sh, started: time.Now(), stop: stop, finished: make(chan struct{}), watchers: map[chan Run]bool{}}
+	r := &run{id: strconv.Itoa(s.next), base: revision, shop: sh, started: time.Now(), stop: stop, finished: make(chan struct{}), watchers: map[chan Run]bool{}, wishes: fit.UsualWishes()}
+	r.state = Run{ID: r.id, State: "running", Base: revision}
 	s.runs[r.id] = r
 	delete(s.runs, strconv.Itoa(s.next-maxRuns))
-	s.mu.Unlock()
-	r.state = Run{ID: r.id, State: "running", Base: revision}
+	return r, ctx
+}
+
+// start a search in the background.
+func (s *Server) start(limit time.Duration, o fit.Options) *run {
+	r, ctx := s.begin(limit)
+	if o.Wishes != nil {
+		r.wishes = *o.Wishes
+	}
 	go r.work(ctx, s, o)
+	return r
+}
+
+// longest a proposal may take.
+const longest = 2 * time.Minute
+
+// propose storage in the background.
+func (s *Server) propose(o propose.Options) *run {
+	r, ctx := s.begin(longest)
+	r.state.Style = o.Style
+	o.Done = func() bool { return ctx.Err() != nil }
+	o.Progress = func(share float64, what string) {
+		r.change(func(x *Run) { x.Share, x.Doing = share, what })
+	}
+	go func() {
+		defer r.stop()
+		defer close(r.finished)
+		made, err := propose.Plan(r.shop, o)
+		var v *view
+		if err == nil {
+			v, err = look(made.Shop, r.base)
+		}
+		if err != nil {
+			s.log.Error("propose", "what", err)
+			r.change(func(x *Run) { x.State = "done" })
+			return
+		}
+		r.mu.Lock()
+		r.made, r.plan, r.view = made, made.Plan, v
+		r.mu.Unlock()
+		r.change(func(x *Run) {
+			x.State, x.Before, x.Objective, x.Bound, x.Homeless, x.Share = "done", made.Before, made.After, made.Plan.Bound, len(made.Homeless), 1
+		})
+		s.log.Info("propose", "style", o.Style, "made", len(made.Made), "before", made.Before, "after", made.After, "homeless", len(made.Homeless))
+	}()
 	return r
 }
 
 func (r *run) work(ctx context.Context, s *Server, o fit.Options) {
 	defer r.stop()
 	defer close(r.finished)
-	e, err := fit.New(r.shop)
+	sh := r.shop
+	if r.asked != nil {
+		sh = r.asked
+	}
+	e, err := fit.New(sh)
 	if err != nil {
 		s.log.Error("fit", "what", err)
 		r.change(func(x *Run) { x.State = "done" })
@@ -231,7 +423,7 @@ func (r *run) work(ctx context.Context, s *Server, o fit.Options) {
 		})
 	}
 	plan := e.Run(o)
-	v, err := look(plan.Apply(r.shop), r.base)
+	v, err := look(plan.Apply(sh), r.base)
 	if err != nil {
 		s.log.Error("fit", "what", err)
 	}
@@ -300,7 +492,7 @@ func (s *Server) proposal(r *run) (*Proposal, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &Proposal{Run: r.now(), Round: r.view.round, Moves: []Move{}, Lost: []Lost{}}
+	out := &Proposal{Run: r.now(), Round: r.view.round, Moves: []Move{}, Lost: []Lost{}, Made: r.made}
 	name := map[string]string{}
 	for i := range out.Round.Items {
 		after, before := &out.Round.Items[i], &old.round.Items[i]
@@ -315,10 +507,75 @@ func (s *Server) proposal(r *run) (*Proposal, error) {
 		out.Moves = append(out.Moves, m)
 	}
 	sortMoves(out.Moves)
+	out.Table = r.compared(old)
 	for _, h := range r.plan.Homeless {
 		out.Lost = append(out.Lost, Lost{h.Item, name[h.Item], h.Why, h.SmallestChange})
 	}
 	return out, nil
+}
+
+// take works out the part of the plan that is wanted, with the names of what comes along.
+func (r *run) take(t *Taken) (fit.Part, int, error) {
+	if !t.part() {
+		return fit.Part{Homes: r.plan.Homes}, len(r.plan.Homes), nil
+	}
+	e, err := fit.New(r.shop)
+	if err != nil {
+		return fit.Part{}, 0, err
+	}
+	wanted := map[string]bool{}
+	for i := range r.view.round.Items {
+		it := &r.view.round.Items[i]
+		wall := ""
+		if it.Segment >= 0 {
+			wall = r.view.round.Segments[it.Segment].ID
+		}
+		wanted[it.ID] = slices.Contains(t.Items, it.ID) || slices.Contains(t.Places, it.Place) || wall != "" && slices.Contains(t.Walls, wall)
+	}
+	part := e.Part(r.plan.Homes, func(id string) bool { return wanted[id] })
+	moved := len(part.Along)
+	for _, yes := range wanted {
+		if yes {
+			moved++
+		}
+	}
+	ix := shop.NewIndex(r.shop)
+	for i, id := range part.Along {
+		part.Along[i] = ix.Item(id).Name
+	}
+	return part, moved, nil
+}
+
+// compared sums both shops up by station, order and cautions.
+func (r *run) compared(old *view) Compared {
+	out := Compared{Stations: []Pair{}, Orders: []Pair{}, Paid: []Wished{}}
+	sum := func(v *view) (by map[string]float64, orders [5]float64) {
+		by = map[string]float64{}
+		for i := range v.round.Items {
+			it := &v.round.Items[i]
+			orders[it.Order] += float64(it.Count)
+			for _, s := range it.UsedAt {
+				by[s] += it.Seconds / float64(len(it.UsedAt))
+			}
+		}
+		return by, orders
+	}
+	before, ordersBefore := sum(old)
+	after, ordersAfter := sum(r.view)
+	for i := range r.shop.Stations {
+		st := &r.shop.Stations[i]
+		if before[st.ID]+after[st.ID] > 0 {
+			out.Stations = append(out.Stations, Pair{st.Name, before[st.ID], after[st.ID]})
+		}
+	}
+	slices.SortStableFunc(out.Stations, func(a, b Pair) int { return cmp.Compare(b.Before-b.After, a.Before-a.After) })
+	for i := range ordersBefore {
+		out.Orders = append(out.Orders, Pair{strconv.Itoa(i), ordersBefore[i], ordersAfter[i]})
+	}
+	out.Minded = Pair{"to be minded", float64(len(old.findings())), float64(len(r.view.findings()))}
+	w, p := r.wishes, r.plan.Paid
+	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"show", w.Show, p.Show}, Wished{"moving", w.Moving, p.Moving})
+	return out
 }
 
 // samePieces tells whether an item stays where it is.

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/sse"
@@ -195,6 +196,44 @@ func (s *Server) homes() {
 			defer v.mu.Unlock()
 			a, _ := v.engine.Find(i)
 			return &body[Answer]{answer(a)}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "admit", Method: http.MethodGet, Path: "/api/items/{id}/admit", Summary: "The best home when at most so many others may move"},
+		func(_ context.Context, in *struct {
+			ID     string `path:"id"`
+			Others int    `query:"others" minimum:"0" maximum:"20" default:"2"`
+		}) (*body[Admitted], error) {
+			v, i, err := s.itemNow(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			v.mu.Lock()
+			defer v.mu.Unlock()
+			return &body[Admitted]{v.admitted(v.engine.Admit(i, in.Others))}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "make-room", Method: http.MethodPost, Path: "/api/items/{id}/admit", Summary: "Give it that home; at most so many others move", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id"`
+			Body struct {
+				Base
+				Others int `json:"others" minimum:"0" maximum:"20"`
+			}
+		}) (*body[store.Revision], error) {
+			v, i, err := s.itemNow(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			v.mu.Lock()
+			a := v.engine.Admit(i, in.Body.Others)
+			v.mu.Unlock()
+			if !a.Found {
+				return nil, huma.Error422UnprocessableEntity(a.Why, &huma.ErrorDetail{Location: "path.id", Message: a.Why, Value: in.ID})
+			}
+			moved := append([]string{in.ID}, a.Moved...)
+			return revised(s.store.Change(ctx, in.Body.Base.Base, who, fmt.Sprintf("room made for %s", in.ID), func(sh *shop.Shop) error {
+				sh.Homes = slices.DeleteFunc(sh.Homes, func(h shop.Home) bool { return slices.Contains(moved, h.Item) })
+				sh.Homes = append(sh.Homes, a.Homes...)
+				return nil
+			}))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "why", Method: http.MethodGet, Path: "/api/items/{id}/why", Summary: "Why an item lives where it does"},
 		func(_ context.Context, in *one) (*body[Why], error) {

@@ -88,6 +88,8 @@ type Front struct {
 	Away     bool     // it is not in the shop
 	Search   reach.Search
 	Closed   bool // behind a door, in a drawer or under a lid
+	Locked   bool // in something that can be locked
+	Tight    bool // in something that keeps dust out
 	LiftOut  bool
 	host     *host
 }
@@ -235,6 +237,8 @@ func (m *Map) front(p *shop.Place) Front {
 		c := chain[i]
 		f.open(c.Access)
 		f.LiftOut = f.LiftOut || c.Kind == "tote"
+		f.Locked = f.Locked || c.Lockable
+		f.Tight = f.Tight || c.DustTight
 	}
 	f.open(p.Access)
 	f.Search = reach.InSight
@@ -251,6 +255,19 @@ func (m *Map) front(p *shop.Place) Front {
 	}
 	f.host = m.host(p, chain, at)
 	return f
+}
+
+// Corners of the place on the floor of its area: of its front and as deep as it is.
+func (f *Front) Corners() geometry.Polygon {
+	if f.host == nil {
+		return nil
+	}
+	deep := f.Place.D.MM()
+	if f.host.self != "" {
+		deep = -deep // the front of a thing looks away from it, a wall is looked at
+	}
+	w := f.Place.W.MM()
+	return geometry.Polygon{f.host.frame.Spot(f.X, 0), f.host.frame.Spot(f.X+w, 0), f.host.frame.Spot(f.X+w, deep), f.host.frame.Spot(f.X, deep)}
 }
 
 func (f *Front) open(access string) {

@@ -45,9 +45,15 @@ func Shop(s *shop.Shop) ([]Finding, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := &checker{s: s, ix: m.Index, m: m}
+	return Mapped(m)
+}
+
+// Mapped checks a shop whose ways are known already.
+func Mapped(m *access.Map) ([]Finding, error) {
+	c := &checker{s: m.Shop, ix: m.Index, m: m}
 	c.homes()
 	c.weights()
+	c.hazards()
 	c.tipping()
 	c.hung()
 	c.bends()

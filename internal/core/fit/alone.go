@@ -1,13 +1,17 @@
 package fit
 
 import (
+	"cmp"
 	"math"
+	"runtime"
 	"slices"
+	"sync"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/hold"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
+	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
 )
 
@@ -16,34 +20,49 @@ import (
 func (e *Engine) survey() {
 	e.fits = make([][]option, len(e.shop.Items))
 	e.bars = make([]map[int]string, len(e.shop.Items))
-	for i := range e.shop.Items {
-		it := &e.shop.Items[i]
-		e.bars[i] = map[int]string{}
-		if !it.Needs() {
-			continue
-		}
-		for p := range e.shop.Places {
-			if why := hold.Barred(&e.shop.Places[p], it, 1, hold.SpaceIn(e.shop, &e.shop.Places[p], headOver(e.ways, p))); why != "" {
-				e.bars[i][p] = why
-				continue
+	var wait sync.WaitGroup
+	workers := max(1, min(runtime.GOMAXPROCS(0), len(e.shop.Items)/8))
+	for w := range workers {
+		wait.Go(func() {
+			// Looking for spots needs room to work in: each worker has places of its own.
+			empty := make([]pack.Space, len(e.shop.Places))
+			for p := range e.shop.Places {
+				empty[p] = hold.SpaceIn(e.shop, &e.shop.Places[p], headOver(e.ways, p))
 			}
-			o, ok := e.least(i, p)
-			if !ok {
-				e.bars[i][p] = "out of reach"
-				continue
+			for i := w; i < len(e.shop.Items); i += workers {
+				e.look(i, empty)
 			}
-			e.fits[i] = append(e.fits[i], o)
-		}
-		slices.SortStableFunc(e.fits[i], func(a, b option) int {
-			switch {
-			case a.least < b.least:
-				return -1
-			case a.least > b.least:
-				return 1
-			}
-			return a.place - b.place
 		})
 	}
+	wait.Wait()
+}
+
+// look finds the places of one item.
+func (e *Engine) look(i int, empty []pack.Space) {
+	it := &e.shop.Items[i]
+	e.bars[i] = map[int]string{}
+	if !it.Needs() {
+		return
+	}
+	for p := range e.shop.Places {
+		if why := hold.Barred(&e.shop.Places[p], it, 1, empty[p]); why != "" {
+			e.bars[i][p] = why
+			continue
+		}
+		if why := e.rules.Bars(it, p); why != "" {
+			e.bars[i][p] = why
+			continue
+		}
+		o, ok := e.least(i, p)
+		if !ok {
+			e.bars[i][p] = "out of reach"
+			continue
+		}
+		e.fits[i] = append(e.fits[i], o)
+	}
+	slices.SortStableFunc(e.fits[i], func(a, b option) int {
+		return cmp.Or(cmp.Compare(a.least, b.least), cmp.Compare(a.place, b.place))
+	})
 }
 
 // least is the lowest weekly handling any spot of the empty place could give,
@@ -60,7 +79,7 @@ func (e *Engine) least(item, place int) (option, bool) {
 	var cheap []priced
 	for _, g := range gripsOf(e.ways, place, p, u.Item) {
 		c, ok := e.ways.Weekly(u, place, g, 0)
-		if !ok {
+		if !ok || e.neverLifted(item, place, g.X) {
 			continue
 		}
 		o.least = min(o.least, c)
@@ -78,6 +97,21 @@ func (e *Engine) least(item, place int) (option, bool) {
 		o.prefer = append(o.prefer, g.Grip)
 	}
 	return o, len(cheap) > 0
+}
+
+// bestLift is the height in mm from which the lifting equation allows most.
+const bestLift = 750.0
+
+// neverLifted tells whether an item is too heavy to be lifted at any height in a
+// column of a place: not even at the one nearest to bestLift.
+func (e *Engine) neverLifted(item, place int, x float64) bool {
+	u := &e.uses[item]
+	if u.Item.KG.KG() < reach.LiftFrom {
+		return false
+	}
+	low := e.ways.Front(place).Z
+	z := min(max(bestLift, low), low+e.shop.Places[place].H.MM()) - low
+	return e.ways.Lift(u, place, access.Grip{X: x, Z: z}).Barred
 }
 
 // preferences is how many of the cheapest grips of a place are remembered.

@@ -2,91 +2,681 @@ package fit
 
 import (
 	"math"
+	"runtime"
+	"slices"
+	"sync"
 
+	"hobrak/internal/core/access"
 	"hobrak/internal/core/hold"
+	"hobrak/internal/core/pack"
+	"hobrak/internal/core/shop"
 )
 
-// bound is a proven lower bound of the weekly handling of any plan for these
-// places: the Lagrangian relaxation of the rule that what a place holds needs
-// no more room than it has. For multipliers λ ≥ 0,
+// The bound is a Lagrangian relaxation (Fisher 1981) of the room of each place.
+// A place is cut into cells; what lies in a cell can be no more than the cell
+// holds. For prices λ ≥ 0 of the cells,
 //
-//	L(λ) = Σ items min(homeless, min over places (cost + λ·takes)) − Σ places λ·room
+//	L(λ) = Σ things min(homeless, min over places and spots (cost + Σ cells λ·share)) − Σ cells λ
 //
-// never exceeds the cost of a plan (Fisher 1981). Room and takes are bare areas,
-// lengths, slots or volumes as pack counts them, so every packing obeys the
-// relaxed rule. The best of some subgradient steps is returned.
-func (e *Engine) bound() float64 {
-	places := len(e.shop.Places)
-	room := make([]float64, places)
-	for p := range e.shop.Places {
-		room[p] = e.spaces[p].Room()
+// never exceeds the cost of a plan: every plan obeys the relaxed rules, and its
+// things cost at least as much as their cheapest spots do. Shares are parts of a
+// cell's room.
+//
+// Hand room counts: each piece is grown by half of its own, at most by half of
+// slack, on every side, and the place by slack/2. The room between two pieces is the
+// larger of theirs, so that the grown ones still do not overlap.
+
+// axis cuts a length into cells.
+type axis struct{ edges []float64 }
+
+func (a axis) cells() int { return len(a.edges) - 1 }
+
+// part of a cell that an interval covers, mm.
+type part struct {
+	cell int
+	mm   float64
+}
+
+func (a axis) parts(from, to float64) (out []part) {
+	for c := range a.cells() {
+		if mm := min(to, a.edges[c+1]) - max(from, a.edges[c]); mm > 0 {
+			out = append(out, part{c, mm})
+		}
 	}
-	type term struct {
-		place int
-		cost  float64
-		takes float64 // share of the place's room
+	return out
+}
+
+// among adds to some middles those at which a side, half from the middle, enters
+// another cell, sorted and each once.
+func (a axis) among(out []float64, half, from, to float64) []float64 {
+	for _, e := range a.edges {
+		for _, x := range [...]float64{e - half, e + half} {
+			if x > from && x < to {
+				out = append(out, x)
+			}
+		}
 	}
-	var terms [][]term
-	var alone []float64
+	slices.Sort(out)
+	return slices.CompactFunc(out, func(a, b float64) bool { return math.Abs(a-b) < 1e-6 })
+}
+
+// evenly cuts from −slack/2 to long + slack/2 into n cells.
+func evenly(long, slack float64, n int) axis {
+	a := axis{}
+	for i := range n + 1 {
+		a.edges = append(a.edges, -slack/2+(long+slack)*float64(i)/float64(n))
+	}
+	return a
+}
+
+// ground is a place cut into cells. Cell numbers count from first among all cells
+// of the shop: the whole of the place, its weight when it is rated, then the grid.
+type ground struct {
+	first int
+	slack float64
+	total float64 // room of the whole
+	x, z  axis    // of the grid; none: only the whole counts
+	kind  string
+	rated float64 // kg
+}
+
+const (
+	cellWide    = 200.0 // wanted width of a cell, mm
+	mostColumns = 8
+	mostBands   = 4
+	leastBand   = 60.0 // mm
+)
+
+// pricer works the bound out, and keeps the prices that gave it.
+type pricer struct {
+	e       *Engine
+	grounds []ground
+	empty   []pack.Space // its own: the engine's are in use
+	room    []float64    // of each cell
+	lambda  []float64    // of each cell, seconds a week for all of its room
+	things  []priced
+	fixed   float64 // cost of what stays where it is
+	taken   []float64
+}
+
+// priced is one item, or what is left of it without a home that stays.
+type priced struct {
+	item  int
+	n     int
+	alone float64 // without a home
+	ways  []way   // cheapest place first
+	// beyond is the least cost in the places that are not among the ways.
+	beyond float64
+}
+
+// way is an item in one place.
+type way struct {
+	place int
+	least float64
+	whole []part  // of the place as a whole and its weight, as shares
+	poses []poses // ways to hang or lie there; none: anywhere at the least cost
+}
+
+// poses of one shape: every candidate in x and z, and its cost. Of several alike a
+// shape is some of them as a block, and counts as often as it goes into all: however
+// they are split, each block costs at least its share of the cheapest.
+type poses struct {
+	x, z  [][]part // of the grid, mm
+	cost  []float64
+	times float64
+}
+
+// mostAlike is up to how many alike are priced as blocks; more count as a whole.
+const mostAlike = 6
+
+// mostWays of an item are priced; the other places count with their least cost.
+func mostWays(items int) int {
+	if items > 1200 {
+		return 8
+	}
+	return 14
+}
+
+// newPricer cuts the places into cells and lists what each item could cost where.
+// What is fixed stays where it is: its cost and its room count.
+func (e *Engine) newPricer(fixed func(item int) []*shop.Home) *pricer {
+	p := &pricer{e: e, grounds: make([]ground, len(e.shop.Places))}
+	for i := range e.shop.Places {
+		p.empty = append(p.empty, hold.SpaceIn(e.shop, &e.shop.Places[i], headOver(e.ways, i)))
+		p.cut(i)
+	}
+	p.lambda = make([]float64, len(p.room))
+	p.taken = make([]float64, len(p.room))
 	for i := range e.shop.Items {
 		it := &e.shop.Items[i]
 		if !it.Needs() {
 			continue
 		}
-		var ts []term
-		for _, o := range e.fits[i] {
-			takes := 0.0
-			if room[o.place] > 0 {
-				// The smaller of a piece's ways to lie: two faces of a thing may be turned to a bin.
-				takes = e.spaces[o.place].Takes(hold.Thing(&e.shop.Places[o.place], it, it.Number())) / room[o.place]
+		rest := it.Number()
+		for _, h := range fixed(i) {
+			n := h.Number(it)
+			rest -= n
+			p.fixed += e.homeCost(i, h)
+			place := e.ways.PlaceNumber(h.Place)
+			for _, w := range p.whole(i, n, place) {
+				p.taken[w.cell] += w.mm
 			}
-			ts = append(ts, term{o.place, o.least, takes})
 		}
-		terms = append(terms, ts)
-		alone = append(alone, e.homelessCost(i, it.Number()))
+		if rest > 0 {
+			p.things = append(p.things, priced{item: i, n: rest, alone: e.homelessCost(i, rest)})
+		}
 	}
-	lambda := make([]float64, places)
-	use := make([]float64, places)
-	best, step, stall := 0.0, 2.0, 0
-	for range 300 {
-		sum := 0.0
-		clear(use)
-		for i, ts := range terms {
-			least, at := alone[i], -1
-			for k := range ts {
-				if ts[k].cost >= least && lambda[ts[k].place] >= 0 {
-					break // cheapest first, and multipliers only add
-				}
-				if c := ts[k].cost + lambda[ts[k].place]*ts[k].takes; c < least {
-					least, at = c, k
-				}
+	p.inParallel(len(p.things), func(k int) { p.list(&p.things[k]) })
+	return p
+}
+
+func (p *pricer) inParallel(n int, do func(int)) {
+	var wait sync.WaitGroup
+	workers := max(1, min(runtime.GOMAXPROCS(0), n/16))
+	for w := range workers {
+		wait.Go(func() {
+			for k := w; k < n; k += workers {
+				do(k)
 			}
-			sum += least
-			if at >= 0 {
-				use[ts[at].place] += ts[at].takes
-			}
+		})
+	}
+	wait.Wait()
+}
+
+// cut a place into cells.
+func (p *pricer) cut(i int) {
+	pl := &p.e.shop.Places[i]
+	g := &p.grounds[i]
+	g.first, g.kind = len(p.room), pl.Kind
+	g.slack = p.handRoom(i)
+	space := p.empty[i]
+	w, h, d := pl.W.MM(), pl.H.MM(), pl.D.MM()
+	columns := max(1, min(mostColumns, int(math.Round(w/cellWide))))
+	switch pl.Kind {
+	case "wall-field":
+		g.total = (w + g.slack) * (h + g.slack)
+		g.x = evenly(w, g.slack, columns)
+		if pl.Style == "cleat" && len(pl.Rows) > 0 {
+			// A cell of a row is a length of its rail.
+			g.kind = "rails"
+			g.z = evenly(float64(len(pl.Rows)), 0, len(pl.Rows))
+		} else {
+			g.z = p.bands(i, h, g.slack)
 		}
-		norm := 0.0
-		for p := range lambda {
-			sum -= lambda[p]
-			g := use[p] - 1
-			if g > 0 || lambda[p] > 0 {
-				norm += g * g
-			}
+	case "drawer", "deck", "floor":
+		g.total = (w + g.slack) * (d + g.slack)
+		g.x, g.z = evenly(w, g.slack, columns), evenly(d, g.slack, 1)
+	case "shelf":
+		// The whole is its floor, without hand room: what stands behind needs none to what stands before it.
+		g.total = w * d
+		g.x, g.z = evenly(w, g.slack, columns), evenly(2, 0, 2)
+	case "rail":
+		g.total = w + g.slack
+		g.x, g.z = evenly(w, g.slack, columns), evenly(1, 0, 1)
+	default:
+		g.total = space.Room()
+	}
+	for k := range p.e.shop.Containers {
+		if c := &p.e.shop.Containers[k]; c.At.In == pl.ID && pl.Kind != "wall-field" {
+			g.total -= c.W.MM() * c.D.MM()
 		}
-		if sum > best+1e-9 {
-			best, stall = sum, 0
-		} else if stall++; stall >= 10 {
-			step, stall = step/2, 0
+	}
+	g.total = math.Max(g.total, 1e-9)
+	p.room = append(p.room, g.total, math.Inf(1))
+	if pl.Capacity > 0 {
+		g.rated = pl.Capacity.KG()
+		p.room[len(p.room)-1] = g.rated
+	}
+	for c := range g.x.cells() * max(0, g.z.cells()) {
+		x, z := c%g.x.cells(), c/g.x.cells()
+		p.room = append(p.room, (g.x.edges[x+1]-g.x.edges[x])*(g.z.edges[z+1]-g.z.edges[z]))
+	}
+}
+
+// handRoom is the hand room most of what fits a place asks for.
+func (p *pricer) handRoom(place int) float64 {
+	var all []float64
+	for i := range p.e.shop.Items {
+		if _, barred := p.e.bars[i][place]; !barred && p.e.shop.Items[i].Needs() {
+			all = append(all, p.e.shop.Items[i].HandRoom().MM())
 		}
-		if norm == 0 || step < 1e-4 {
+	}
+	if len(all) == 0 {
+		return 0
+	}
+	slices.Sort(all)
+	return all[len(all)/2]
+}
+
+// bands cuts the height of a field where the reach changes.
+func (p *pricer) bands(place int, h, slack float64) axis {
+	a := axis{edges: []float64{-slack / 2}}
+	breaks := p.e.ways.Breaks(place, p.e.shop.Places[place].W.MM()/2)
+	slices.Sort(breaks)
+	for _, b := range breaks {
+		if b > a.edges[len(a.edges)-1]+leastBand && b < h-leastBand && len(a.edges) < mostBands {
+			a.edges = append(a.edges, b)
+		}
+	}
+	a.edges = append(a.edges, h+slack/2)
+	return a
+}
+
+// whole is what n pieces take of a place as a whole and of its rated weight.
+func (p *pricer) whole(item, n, place int) []part {
+	it, pl, g := &p.e.shop.Items[item], &p.e.shop.Places[place], &p.grounds[place]
+	size := it.SizeIn(pl.Kind)
+	grow := min(it.HandRoom().MM(), g.slack)
+	takes := 0.0
+	switch pl.Kind {
+	case "wall-field":
+		takes = float64(n) * (size.W.MM() + grow) * (size.H.MM() + grow)
+	case "drawer", "deck", "floor":
+		takes = float64(n) * (size.W.MM() + grow) * (size.D.MM() + grow)
+	case "shelf":
+		takes = float64(n) * size.W.MM() * size.D.MM()
+	case "rail":
+		takes = float64(n) * (size.W.MM() + grow)
+	default:
+		takes = p.empty[place].Takes(hold.Thing(pl, it, n))
+	}
+	out := []part{{g.first, takes / g.total}}
+	if g.rated > 0 {
+		out = append(out, part{g.first + 1, it.KG.KG() * float64(n) / g.rated})
+	}
+	return out
+}
+
+// list the ways of an item.
+func (p *pricer) list(t *priced) {
+	e := p.e
+	it := &e.shop.Items[t.item]
+	share := float64(t.n) / float64(it.Number())
+	t.beyond = math.Inf(1)
+	for _, o := range e.fits[t.item] {
+		if o.least*share >= t.alone {
 			break
 		}
-		// Polyak's step towards a target a little above the best bound so far.
-		length := step * (1.02*math.Abs(best) + 1 - sum) / norm
-		for p := range lambda {
-			lambda[p] = max(0, lambda[p]+length*(use[p]-1))
+		if len(t.ways) >= mostWays(len(e.shop.Items)) {
+			t.beyond = o.least * share
+			break
+		}
+		w := way{place: o.place, least: o.least * share, whole: p.whole(t.item, t.n, o.place)}
+		if t.n <= mostAlike && p.grounds[o.place].x.cells() > 0 {
+			for m := 1; m <= t.n; m++ {
+				w.poses = append(w.poses, p.posesOf(t.item, m, t.n, o.place)...)
+			}
+			if len(w.poses) == 0 {
+				continue
+			}
+		}
+		t.ways = append(t.ways, w)
+	}
+}
+
+// posesOf lists every pose of a single thing at which its reduced cost can be
+// least: between them its cost is the same and its shares of the cells change
+// linearly.
+func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
+	it, pl, g := &p.e.shop.Items[item], &p.e.shop.Places[place], &p.grounds[place]
+	size := it.SizeIn(pl.Kind)
+	grow := min(it.HandRoom().MM(), g.slack)
+	w, up := size.W.MM(), size.H.MM()
+	switch pl.Kind {
+	case "drawer", "deck", "floor":
+		up = size.D.MM()
+	}
+	times := float64(n) / float64(m)
+	share := float64(m) / float64(it.Number()) * times // of the item's weekly handling
+	gap := it.HandRoom().MM()
+	type shape struct{ w, up, times float64 }
+	var shapes []shape
+	for cols := m; cols >= 1; cols-- {
+		rows := (m + cols - 1) / cols
+		if rows > 1 && (g.kind == "rails" || g.kind == "shelf" || g.kind == "rail") {
+			continue
+		}
+		counted := times
+		if rows*cols != m {
+			counted = 0 // what its last row leaves empty others may use: only the whole counts
+		}
+		block := func(a, b float64) {
+			shapes = append(shapes, shape{float64(cols)*a + float64(cols-1)*gap, float64(rows)*b + float64(rows-1)*gap, counted})
+		}
+		block(w, up)
+		if it.Turns(pl.Kind) && w != up && (pl.Kind == "wall-field" || pl.Kind == "drawer" || pl.Kind == "deck" || pl.Kind == "floor") {
+			block(up, w)
 		}
 	}
+	for _, s := range shapes {
+		w, up := s.w, s.up
+		if w > pl.W.MM()+1e-6 {
+			continue
+		}
+		q := poses{times: s.times}
+		centres := p.centres(place, w, grow)
+		for _, x := range centres {
+			q.x = append(q.x, g.x.parts(x-(w+grow)/2, x+(w+grow)/2))
+		}
+		switch g.kind {
+		case "rails":
+			for k, z := range pl.Rows {
+				top := z.MM()
+				if top < up-1e-6 {
+					continue
+				}
+				// It takes a length of its own rail and of those its foot reaches down to.
+				var rows []part
+				for j, o := range pl.Rows {
+					if j == k || o < z && o.MM() > top-up-it.HandRoom().MM()+1e-6 {
+						rows = append(rows, part{j, 1})
+					}
+				}
+				q.z = append(q.z, rows)
+				for _, x := range centres {
+					q.cost = append(q.cost, p.costAt(item, place, x, []float64{top - up/2}, 0))
+				}
+			}
+		case "shelf":
+			for row := range 2 {
+				q.z = append(q.z, []part{{row, 1}})
+				for _, x := range centres {
+					q.cost = append(q.cost, p.costAt(item, place, x, []float64{size.H.MM() / 2}, row))
+				}
+			}
+		case "wall-field":
+			if up > pl.H.MM()+1e-6 {
+				continue
+			}
+			for _, z := range p.levels(place, up, grow) {
+				q.z = append(q.z, g.z.parts(z-(up+grow)/2, z+(up+grow)/2))
+				for _, x := range centres {
+					q.cost = append(q.cost, p.costAt(item, place, x, []float64{z - .002, z + .002}, 0))
+				}
+			}
+		default: // rail, drawer, deck, floor: one height
+			if up > pl.D.MM()+1e-6 && g.kind != "rail" {
+				continue
+			}
+			reach := up + grow
+			if g.kind == "rail" {
+				reach = 1
+			}
+			q.z = append(q.z, []part{{0, min(reach, g.z.edges[1]-g.z.edges[0])}})
+			home := shop.Home{Item: it.ID, Place: pl.ID, N: 1}
+			z := access.GripOf(pl, it, &home).Z
+			for _, x := range centres {
+				q.cost = append(q.cost, p.costAt(item, place, x, []float64{z}, 0))
+			}
+		}
+		if len(q.z) > 0 {
+			for i := range q.cost {
+				q.cost[i] *= share
+			}
+			out = append(out, q)
+		}
+	}
+	return out
+}
+
+// costAt is the least cost at or just beside a spot; infinite where it is out of reach.
+func (p *pricer) costAt(item, place int, x float64, zs []float64, row int) float64 {
+	u := &p.e.uses[item]
+	least := math.Inf(1)
+	wide := p.e.shop.Places[place].W.MM()
+	for _, dx := range [...]float64{-.002, .002} {
+		if p.e.neverLifted(item, place, min(max(0, x+dx), wide)) {
+			continue
+		}
+		for _, z := range zs {
+			if c, ok := p.e.ways.Weekly(u, place, access.Grip{X: min(max(0, x+dx), wide), Z: max(0, z)}, row); ok {
+				least = min(least, c)
+			}
+		}
+	}
+	return least
+}
+
+// centres are the spots along a place at which the middle of a thing w wide enters
+// another column of cost, or one of its sides another cell.
+func (p *pricer) centres(place int, w, grow float64) []float64 {
+	pl, g := &p.e.shop.Places[place], &p.grounds[place]
+	from, to := w/2, pl.W.MM()-w/2
+	out := []float64{from, to}
+	left := p.e.ways.Front(place).X
+	for x := (math.Floor((left+from)/access.ColumnWidth)+1)*access.ColumnWidth - left; x < to; x += access.ColumnWidth {
+		out = append(out, x)
+	}
+	return g.x.among(out, (w+grow)/2, from, to)
+}
+
+// levels are the same for heights.
+func (p *pricer) levels(place int, up, grow float64) []float64 {
+	pl, g := &p.e.shop.Places[place], &p.grounds[place]
+	from, to := up/2, pl.H.MM()-up/2
+	out := []float64{from, to}
+	for _, x := range [...]float64{0, pl.W.MM() / 2, pl.W.MM()} {
+		for _, b := range p.e.ways.Breaks(place, x) {
+			if b > from && b < to {
+				out = append(out, b)
+			}
+		}
+	}
+	return g.z.among(out, (up+grow)/2, from, to)
+}
+
+// cheapest way of a thing at the present prices, and what it takes of the cells.
+func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []part) {
+	least, at := t.alone, -1
+	if t.beyond < least {
+		least = t.beyond
+	}
+	var pose, xi, zi int
+	for k := range t.ways {
+		w := &t.ways[k]
+		if w.least >= least {
+			break // cheapest first, and prices only add
+		}
+		g := &p.grounds[w.place]
+		price := 0.0
+		for _, s := range w.whole {
+			price += p.lambda[s.cell] * s.mm
+		}
+		if w.least+price >= least {
+			continue
+		}
+		if len(w.poses) == 0 {
+			least, at, pose = w.least+price, k, -1
+			continue
+		}
+		nx := g.x.cells()
+		cells := p.lambda[g.first+2:]
+		room := p.room[g.first+2:]
+		for s := range w.poses {
+			q := &w.poses[s]
+			for z := range q.z {
+				along := buf[:nx]
+				clear(along)
+				priced := false
+				for _, r := range q.z[z] {
+					for c := range nx {
+						if l := cells[r.cell*nx+c]; l > 0 {
+							along[c] += q.times * l * r.mm / room[r.cell*nx+c]
+							priced = true
+						}
+					}
+				}
+				costs := q.cost[z*len(q.x) : (z+1)*len(q.x)]
+				for x, cost := range costs {
+					c := cost + price
+					if c >= least {
+						continue
+					}
+					if priced {
+						for _, o := range q.x[x] {
+							c += along[o.cell] * o.mm
+						}
+						if c >= least {
+							continue
+						}
+					}
+					least, at, pose, xi, zi = c, k, s, x, z
+				}
+			}
+		}
+	}
+	takes = takes[:0]
+	if at < 0 {
+		return least, takes
+	}
+	w := &t.ways[at]
+	takes = append(takes, w.whole...)
+	if pose >= 0 {
+		g := &p.grounds[w.place]
+		nx := g.x.cells()
+		q := &w.poses[pose]
+		for _, r := range q.z[zi] {
+			for _, o := range q.x[xi] {
+				c := g.first + 2 + r.cell*nx + o.cell
+				takes = append(takes, part{c, q.times * r.mm * o.mm / p.room[c]})
+			}
+		}
+	}
+	return least, takes
+}
+
+// steps improves the prices by subgradient steps towards a target and returns the
+// best bound. Target is the cost of a plan, 0 when none is known.
+func (p *pricer) steps(most int, target float64, done func() bool) float64 {
+	best, step, stall := -1e300, 1.0, 0
+	kept := slices.Clone(p.lambda)
+	use := make([]float64, len(p.room))
+	way := make([]float64, len(p.room)) // smoothed direction
+	workers := max(1, min(runtime.GOMAXPROCS(0), len(p.things)/16))
+	parts := make([][]float64, workers)
+	sums := make([]float64, workers)
+	for w := range parts {
+		parts[w] = make([]float64, len(p.room))
+	}
+	for it := 0; it < most && !done(); it++ {
+		var wait sync.WaitGroup
+		for w := range workers {
+			wait.Go(func() {
+				mine := parts[w]
+				clear(mine)
+				sum := 0.0
+				var takes []part
+				var c float64
+				buf := make([]float64, mostColumns)
+				for k := w; k < len(p.things); k += workers {
+					c, takes = p.cheapest(&p.things[k], takes, buf)
+					sum += c
+					for _, s := range takes {
+						mine[s.cell] += s.mm
+					}
+				}
+				sums[w] = sum
+			})
+		}
+		wait.Wait()
+		sum := p.fixed
+		copy(use, p.taken)
+		for w := range parts {
+			sum += sums[w]
+			for c, v := range parts[w] {
+				use[c] += v
+			}
+		}
+		for c := range p.lambda {
+			sum -= p.lambda[c] * (1 - p.taken[c])
+		}
+		if best < -1e299 || sum > best+1e-7*math.Abs(best) {
+			if sum > best+1e-4*math.Abs(best) {
+				stall = 0
+			}
+			best = sum
+			copy(kept, p.lambda)
+		} else if stall++; stall >= 8 {
+			step, stall = step*.7, 0
+			copy(p.lambda, kept)
+			clear(way)
+			if step < 2e-3 {
+				break
+			}
+			continue
+		}
+		norm := 0.0
+		for c := range p.lambda {
+			way[c] = .4*way[c] + use[c] - 1
+			if p.lambda[c] <= 0 && way[c] < 0 {
+				way[c] = 0
+			}
+			norm += way[c] * way[c]
+		}
+		if norm == 0 {
+			break
+		}
+		goal := target
+		if goal <= best {
+			goal = best + .02*math.Abs(best) + 1
+		}
+		length := step * (goal - sum) / norm
+		for c := range p.lambda {
+			p.lambda[c] = max(0, p.lambda[c]+length*way[c])
+		}
+	}
+	copy(p.lambda, kept)
 	return best
+}
+
+// improve the bound, a proven lower bound of the weekly handling of any plan for
+// these places that leaves what stays where it is.
+func (p *pricer) improve(most int, target float64, done func() bool) float64 {
+	if len(p.things) == 0 {
+		return p.fixed
+	}
+	return max(0, p.steps(most, target, done))
+}
+
+// toll is the price of what n pieces at a spot take from others.
+func (p *pricer) toll(item, n, place int, s pack.Spot) (price float64) {
+	for _, w := range p.whole(item, n, place) {
+		price += p.lambda[w.cell] * w.mm
+	}
+	g := &p.grounds[place]
+	nx := g.x.cells()
+	if nx <= 0 {
+		return price
+	}
+	it, pl := &p.e.shop.Items[item], &p.e.shop.Places[place]
+	home := hold.Home(it, pl, n, s)
+	w, up := access.BlockSize(pl, it, &home)
+	grow := min(it.HandRoom().MM(), g.slack) / 2
+	x := s.X.MM()
+	var rows []part
+	switch g.kind {
+	case "rails":
+		for j, o := range pl.Rows {
+			if z := o.MM(); z <= s.Y.MM()+up+1e-6 && (z >= s.Y.MM()+up-1e-6 || z > s.Y.MM()-it.HandRoom().MM()+1e-6) {
+				rows = append(rows, part{j, 1})
+			}
+		}
+	case "shelf":
+		w = float64(n)*it.SizeIn(pl.Kind).W.MM() + float64(n-1)*it.HandRoom().MM()
+		rows = []part{{s.Row, 1}}
+	case "rail":
+		w = float64(n)*it.SizeIn(pl.Kind).W.MM() + float64(n-1)*it.HandRoom().MM()
+		x = float64(s.Slot) * pl.RailPitch().MM()
+		rows = []part{{0, 1}}
+	default:
+		rows = g.z.parts(s.Y.MM()-grow, s.Y.MM()+up+grow)
+	}
+	for _, o := range g.x.parts(x-grow, x+w+grow) {
+		for _, r := range rows {
+			if c := g.first + 2 + r.cell*nx + o.cell; p.lambda[c] > 0 {
+				price += p.lambda[c] * r.mm * o.mm / p.room[c]
+			}
+		}
+	}
+	return price
 }

@@ -10,11 +10,11 @@
 package fit
 
 import (
+	"math"
 	"slices"
 
-	"math"
-
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/hazard"
 	"hobrak/internal/core/hold"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
@@ -48,6 +48,11 @@ type Engine struct {
 	parcels []parcel
 	fits    [][]option // by item: the places that can take one piece, cheapest first
 	bars    []map[int]string
+	rules   *hazard.Rules
+	// harm counts the pieces of each kind of hazard by place.
+	harm [][3]int
+	// nuisance of an item without a home, beyond its seconds.
+	nuisance []float64
 }
 
 // option is a place that can take an item.
@@ -65,7 +70,7 @@ func New(s *shop.Shop) (*Engine, error) {
 	if err != nil {
 		return nil, err
 	}
-	e := &Engine{shop: s, ways: m}
+	e := &Engine{shop: s, ways: m, rules: hazard.New(m)}
 	for i := range s.Places {
 		p := &s.Places[i]
 		within := e.bearersOf(&p.At)
@@ -79,7 +84,37 @@ func New(s *shop.Shop) (*Engine, error) {
 	}
 	e.reset()
 	e.survey()
+	e.weigh()
 	return e, nil
+}
+
+// weigh says how much of a nuisance each item is without a home. Where things share
+// the room of a field, drawer or deck, room is what is scarce: half of it counts for
+// the size of the thing against the mean. On hooks and in slots all count alike.
+func (e *Engine) weigh() {
+	size := make([]float64, len(e.shop.Items))
+	mean := 0.0
+	for i := range e.shop.Items {
+		it := &e.shop.Items[i]
+		sides := []float64{it.W.MM(), it.H.MM(), it.D.MM()}
+		slices.Sort(sides)
+		size[i] = sides[1] * sides[2]
+		mean += size[i] / float64(len(size))
+	}
+	e.nuisance = make([]float64, len(size))
+	for i := range size {
+		e.nuisance[i] = nuisance
+		shares := func(o option) bool {
+			switch e.shop.Places[o.place].Kind {
+			case "wall-field", "drawer", "deck", "floor":
+				return true
+			}
+			return false
+		}
+		if len(e.fits[i]) > 0 && !slices.ContainsFunc(e.fits[i], func(o option) bool { return !shares(o) }) {
+			e.nuisance[i] *= .5 + .5*min(10, size[i]/mean)
+		}
+	}
 }
 
 // reset empties all places.
@@ -96,7 +131,26 @@ func (e *Engine) reset() {
 			e.carried[b] += c.KG
 		}
 	}
+	e.harm = make([][3]int, len(e.shop.Places))
 	e.parcels = e.parcels[:0]
+}
+
+// harmful says what in or near a place an item must stay away from; empty when
+// there is nothing.
+func (e *Engine) harmful(item, place int) string {
+	kind := hazard.KindOf(&e.shop.Items[item])
+	if kind == hazard.Harmless {
+		return ""
+	}
+	for _, p := range e.rules.Near(place) {
+		if e.harm[p][kind.Other()] > 0 {
+			if kind == hazard.Burns {
+				return "something charges too near, in " + e.shop.Places[p].ID
+			}
+			return "something flammable is too near, in " + e.shop.Places[p].ID
+		}
+	}
+	return ""
 }
 
 // bearersOf lists what carries what is at a position: the containers it is in and
@@ -163,6 +217,9 @@ func (e *Engine) spotCost(item, n, place int, s pack.Spot, locked bool) (float64
 	if v := e.ways.Lift(u, place, g); v.Barred && !locked {
 		return 0, v.Why
 	}
+	if why := e.rules.Child(u.Item, place, g.Z); why != "" && !locked {
+		return 0, why
+	}
 	return c * float64(n) / float64(u.Item.Number()), ""
 }
 
@@ -188,7 +245,7 @@ func (e *Engine) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float
 	p := &e.shop.Places[place]
 	it := &e.shop.Items[item]
 	buf = buf[:0]
-	if over, _ := e.overloaded(item, n, place); over > 0 {
+	if over, _ := e.overloaded(item, n, place); over > 0 || e.harmful(item, place) != "" {
 		return pack.Spot{}, 0, buf, false
 	}
 	t := hold.Thing(p, it, n)
@@ -253,6 +310,7 @@ func (e *Engine) put(i, place int, s pack.Spot, cost float64) {
 	for _, c := range e.within[place] {
 		e.carried[c] += kg
 	}
+	e.harm[place][hazard.KindOf(&e.shop.Items[p.item])] += p.n
 	p.place, p.spot, p.cost = place, s, cost
 }
 
@@ -262,6 +320,7 @@ func (e *Engine) take(i int) {
 	kg := e.shop.Items[p.item].KG * weight.Weight(p.n)
 	e.spaces[p.place].Take(i)
 	e.load[p.place] -= kg
+	e.harm[p.place][hazard.KindOf(&e.shop.Items[p.item])] -= p.n
 	for _, c := range e.within[p.place] {
 		e.carried[c] -= kg
 	}

@@ -3,6 +3,7 @@ package fit_test
 import (
 	"fmt"
 	"math/rand/v2"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -126,6 +127,33 @@ func TestTheReasonOfAHomelessThingNamesWhatIsInTheWay(t *testing.T) {
 	assert.Contains(t, reasons["wardrobe"].Why, "too big")
 	assert.Contains(t, reasons["wardrobe"].SmallestChange, "mm more in")
 	assert.NotEmpty(t, reasons["odd"].Why)
+}
+
+func TestWhatIsHeldOtherwiseWouldHaveAHome(t *testing.T) {
+	s := read(t, demo.Slipway)
+	// Kept only on a magnet, and longer than any magnet rail is deep; lying it goes into a drawer.
+	s.Items = append(s.Items, shop.Item{ID: "gauge", Name: "Gauge", W: length.MM(60), H: length.MM(20), D: length.MM(150), KG: weight.KG(.3), Hold: []string{"magnet"}, UsesPerWeek: 2, UsedAt: []string{"bench"}})
+	plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 50, KeepHomes: true})
+	require.NoError(t, err)
+	change := ""
+	for _, h := range plan.Homeless {
+		if h.Item == "gauge" {
+			change = h.SmallestChange
+		}
+	}
+	require.Regexp(t, "^let it (lie|stand|hang|be in a bin): .* has room for it$", change)
+	// And so it is: with that allowed it has a home.
+	ways := map[string]string{"lie": "flat", "stand": "stand", "hang": "hang", "be in a bin": "bin"}
+	for says, way := range ways {
+		if strings.HasPrefix(change, "let it "+says+":") {
+			s.Items[len(s.Items)-1].Hold = []string{way}
+		}
+	}
+	e, err := fit.New(s)
+	require.NoError(t, err)
+	e.AsItIs()
+	a, ok := e.Find(len(s.Items) - 1)
+	assert.True(t, ok, a.Why)
 }
 
 func TestWhatIsOnlyWishedForNeedsNoHome(t *testing.T) {

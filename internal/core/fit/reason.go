@@ -2,6 +2,7 @@ package fit
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"hobrak/internal/core/access"
@@ -39,6 +40,9 @@ func (e *Engine) nowhere(item int) (why, change string) {
 		if first == none {
 			first = p
 		}
+		if why := e.rules.Bars(it, p); why != "" && hold.Barred(pl, it, 1, hold.SpaceIn(e.shop, pl, headOver(e.ways, p))) == "" {
+			return fmt.Sprintf("%s would take it, but %s", pl.ID, why), "a place of that kind elsewhere"
+		}
 		if short := shortfall(pl, it); short > 0 && (nearest == none || short < least) {
 			nearest, least = p, short
 		}
@@ -46,9 +50,15 @@ func (e *Engine) nowhere(item int) (why, change string) {
 	bar := func(p int) string { return fmt.Sprintf("%s: %s", e.shop.Places[p].ID, e.bars[item][p]) }
 	switch {
 	case first == none:
+		if change := e.heldOtherwise(item, it.Number()); change != "" {
+			return "no place holds things that are kept " + hold.List(it.Holding()), change
+		}
 		return "no place holds things that are kept " + hold.List(it.Holding()), "make a place that holds " + hold.List(it.Holding())
 	case nearest == none:
-		return bar(first), ""
+		return bar(first), e.heldOtherwise(item, it.Number())
+	}
+	if change := e.heldOtherwise(item, it.Number()); change != "" && least > 30 {
+		return "too big for every place that could hold it; " + bar(nearest), change
 	}
 	return "too big for every place that could hold it; " + bar(nearest), fmt.Sprintf("%.0f mm more in %s", least, e.shop.Places[nearest].ID)
 }
@@ -81,6 +91,9 @@ func (e *Engine) inTheWay(item, n, place int) string {
 	it, p := &e.shop.Items[item], &e.shop.Places[place]
 	if over, what := e.overloaded(item, n, place); over > 0 {
 		return fmt.Sprintf("%s would carry %s too much", what, over)
+	}
+	if why := e.harmful(item, place); why != "" {
+		return why
 	}
 	t := hold.Thing(p, it, n)
 	spots := e.spaces[place].Spots(t, nil)
@@ -129,8 +142,46 @@ func (e *Engine) freeSmallest(item, n int) string {
 			return fmt.Sprintf("move %s out of %s", name, e.shop.Places[o.place].ID)
 		}
 	}
+	if change := e.heldOtherwise(item, n); change != "" {
+		return change
+	}
 	size := it.SizeIn(e.shop.Places[e.fits[item][0].place].Kind)
 	return fmt.Sprintf("another place like %s with %s × %s free", e.shop.Places[e.fits[item][0].place].ID, size.W, size.H)
+}
+
+// otherwise are ways of holding that may be allowed besides, and how that is said.
+var otherwise = []struct{ way, says string }{{"flat", "lie"}, {"stand", "stand"}, {"hang", "hang"}, {"bin", "be in a bin"}}
+
+// heldOtherwise finds the way of holding that, were it allowed, would give the item a
+// home at once, where it costs least; empty when none would.
+func (e *Engine) heldOtherwise(item, n int) string {
+	best, says := math.Inf(1), ""
+	for _, o := range otherwise {
+		it := e.shop.Items[item]
+		if slices.Contains(it.Holding(), o.way) {
+			continue
+		}
+		it.Hold = []string{o.way}
+		u := e.ways.UseOf(&it)
+		for place := range e.shop.Places {
+			p := &e.shop.Places[place]
+			if e.rules.Bars(&it, place) != "" || e.harmful(item, place) != "" || hold.Barred(p, &it, n, e.spaces[place]) != "" {
+				continue
+			}
+			if over, _ := e.overloaded(item, n, place); over > 0 {
+				continue
+			}
+			for _, s := range e.spaces[place].Spots(hold.Thing(p, &it, n), nil) {
+				h := hold.Home(&it, p, n, s)
+				g := access.GripOf(p, &it, &h)
+				c, ok := e.ways.Weekly(&u, place, g, aside(p, s))
+				if ok && c < best && !e.ways.Lift(&u, place, g).Barred && e.rules.Child(&it, place, g.Z) == "" {
+					best, says = c, fmt.Sprintf("let it %s: %s has room for it", o.says, p.ID)
+				}
+			}
+		}
+	}
+	return says
 }
 
 // AsItIs puts the shop's own homes into the places, so that questions are
@@ -183,6 +234,12 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	out.Load = e.load[place] + it.KG*weight.Weight(n)
 	if over, what := e.overloaded(item, n, place); over > 0 {
 		out.Why = fmt.Sprintf("%s would carry %s too much", what, over)
+		return out
+	}
+	if out.Why = e.rules.Bars(it, place); out.Why == "" {
+		out.Why = e.harmful(item, place)
+	}
+	if out.Why != "" {
 		return out
 	}
 	t := hold.Thing(p, it, n)

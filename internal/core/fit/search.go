@@ -6,10 +6,13 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"sync"
 
+	"hobrak/internal/core/hazard"
 	"hobrak/internal/core/hold"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
 )
 
 // Options of a search.
@@ -20,11 +23,24 @@ type Options struct {
 	Iterations int
 	// KeepHomes leaves every home as it is and finds homes only for what has none.
 	KeepHomes bool
+	// Wishes are what is liked but not a rule, in seconds a week.
+	Wishes *Wishes
 	// Done is asked often; the search ends with the best so far when it says so.
 	Done func() bool
 	// Progress is told about the search now and then.
 	Progress func(Progress)
 }
+
+// Wishes are prices in seconds a week: what it may cost to have it otherwise.
+type Wishes struct {
+	Together float64 // a family in one more place or case than one
+	Dust     float64 // a thing that gathers dust where dust gets at it
+	Show     float64 // a thing one likes to see behind a door or in a drawer
+	Moving   float64 // a thing that gets another home than it has
+}
+
+// UsualWishes are the prices when none are said, own estimates.
+func UsualWishes() Wishes { return Wishes{Together: .3, Dust: 10, Show: 3, Moving: .05} }
 
 // Progress of a search. Costs are seconds a week.
 type Progress struct {
@@ -42,6 +58,7 @@ type Plan struct {
 	Objective  float64 // weekly handling of the plan
 	Bound      float64 // no plan for these places costs less
 	Homeless   []shop.Homeless
+	Paid       Wishes // what the plan pays for each wish, in the same seconds
 	Iterations int
 	Seed       uint64
 }
@@ -70,12 +87,10 @@ func (p *Plan) Apply(s *shop.Shop) *shop.Shop {
 func round(x float64) float64 { return math.Round(x*1000) / 1000 }
 
 const (
-	// nuisance is what a parcel without a home counts in the search beyond its
-	// seconds, so that even what is hardly used gets one if it can.
+	// nuisance is what a parcel of middle size without a home counts in the search
+	// beyond its seconds, so that even what is hardly used gets one if it can. What
+	// is larger is more in the way.
 	nuisance = 1e4
-	// moving is what giving something another home counts in the search, so
-	// that nothing moves for nothing (seconds a week, estimate).
-	moving = .05
 	// coarsest is into how many parts at most an item is split to find homes.
 	coarsest = 16
 )
@@ -91,14 +106,24 @@ func Run(s *shop.Shop, o Options) (*Plan, error) {
 
 // Run searches for the homes that cost least.
 func (e *Engine) Run(o Options) *Plan {
-	if o.Done == nil {
-		o.Done = func() bool { return false }
+	var asked sync.Mutex // several ask at once
+	done := o.Done
+	o.Done = func() bool {
+		if done == nil {
+			return false
+		}
+		asked.Lock()
+		defer asked.Unlock()
+		return done()
 	}
 	plan := &Plan{Before: e.AsItStands(), Seed: o.Seed}
-	plan.Bound = e.bound()
-	r := &search{Engine: e, o: o, rng: rand.New(rand.NewPCG(o.Seed, 0x686f6272616b)), bound: plan.Bound}
-	r.begin()
-	plan.Iterations = r.improve()
+	if o.Wishes == nil {
+		usual := UsualWishes()
+		o.Wishes = &usual
+	}
+	prices := e.newPricer(func(item int) []*shop.Home { return e.staying(item, o.KeepHomes) })
+	plan.Bound = prices.improve(firstSteps, 0, o.Done)
+	plan.Iterations = e.islands(o, prices, plan.Bound)
 	for i := range e.parcels {
 		p := &e.parcels[i]
 		plan.Objective += p.cost
@@ -108,7 +133,12 @@ func (e *Engine) Run(o Options) *Plan {
 			plan.Homes = append(plan.Homes, h)
 		}
 	}
-	plan.Bound = min(plan.Bound, plan.Objective)
+	plan.Paid = e.paid(o)
+	// The cost of the plan is a better target than the guess before.
+	plan.Bound = max(plan.Bound, prices.improve(lastSteps, plan.Objective, o.Done))
+	if plan.Bound > plan.Objective && plan.Bound-plan.Objective < 1e-9*plan.Objective {
+		plan.Bound = plan.Objective // the last digits of two sums
+	}
 	plan.Homeless = e.homeless()
 	order := map[string]int{}
 	for i := range e.shop.Items {
@@ -116,6 +146,16 @@ func (e *Engine) Run(o Options) *Plan {
 	}
 	slices.SortStableFunc(plan.Homes, func(a, b shop.Home) int { return cmp.Compare(order[a.Item], order[b.Item]) })
 	return plan
+}
+
+// staying are the homes of an item that a search leaves as they are.
+func (e *Engine) staying(item int, all bool) (out []*shop.Home) {
+	for _, h := range e.ways.Index.Homes(e.shop.Items[item].ID) {
+		if h.Locked || all {
+			out = append(out, h)
+		}
+	}
+	return out
 }
 
 func (e *Engine) lockedAt(item, place int) bool {
@@ -162,16 +202,98 @@ func (e *Engine) homeCost(item int, h *shop.Home) float64 {
 
 type search struct {
 	*Engine
-	o     Options
-	rng   *rand.Rand
-	bound float64
-	old   map[int]shop.Home // the home an item had, by item
-	buf   []pack.Spot
+	o      Options
+	rng    *rand.Rand
+	bound  float64
+	old    map[int]shop.Home // the home an item had, by item
+	buf    []pack.Spot
+	prices *pricer
+	// memo remembers the best spot of a parcel in a place, as long as what is there
+	// is the same; hash stands for what is there.
+	memo  [][]remembered
+	other remembered // of the places further away, which are seldom asked for
+	hash  []uint64
+	plain []bool  // places whose load nothing else counts
+	there [][]int // parcels by place
+	kin   families
+	now   float64
+	best  float64
+	keep  []saved // the best so far
+	since []int   // what may differ from it
+}
+
+// remember so many of the cheapest places of each parcel.
+const remember = 32
+
+// remembered is the best spot of a parcel in a place with a hash.
+type remembered struct {
+	hash   uint64
+	spot   pack.Spot
+	cost   float64
+	toll   float64 // at the prices of the bound
+	ok     bool
+	tolled bool
+}
+
+func newSearch(e *Engine, o Options, prices *pricer, bound float64, island uint64) *search {
+	r := &search{Engine: e, o: o, prices: prices, bound: bound, rng: rand.New(rand.NewPCG(o.Seed, 0x686f6272616b+island))}
+	for i := range e.shop.Places {
+		plain := true
+		for _, b := range e.within[i] {
+			if most, _ := e.rated(b); most > 0 {
+				plain = false
+			}
+		}
+		r.plain = append(r.plain, plain)
+	}
+	r.kin = e.families()
+	return r
+}
+
+// put and take keep the hash of what is in a place.
+func (r *search) put(i, place int, s pack.Spot, cost float64) {
+	r.Engine.put(i, place, s, cost)
+	r.hash[place] ^= fingerprint(i, s)
+	r.there[place] = append(r.there[place], i)
+	r.since = append(r.since, i)
+	r.join(r.parcels[i].item, place, 1)
+}
+
+func (r *search) take(i int) {
+	p := &r.parcels[i]
+	r.hash[p.place] ^= fingerprint(i, p.spot)
+	list := r.there[p.place]
+	k := slices.Index(list, i)
+	list[k] = list[len(list)-1]
+	r.there[p.place] = list[:len(list)-1]
+	r.since = append(r.since, i)
+	r.join(p.item, p.place, -1)
+	r.Engine.take(i)
+}
+
+// fingerprint of a parcel at a spot (a finalizer of MurmurHash3 over each number).
+func fingerprint(i int, s pack.Spot) uint64 {
+	h := uint64(i)*0x9e3779b97f4a7c15 + 1
+	turned := 0
+	if s.Turned {
+		turned = 1
+	}
+	for _, v := range [...]uint64{uint64(s.X), uint64(s.Y), uint64(s.Z), uint64(s.Row*4+turned)<<40 ^ uint64(s.Slot)<<20 ^ uint64(s.Level)<<10 ^ uint64(s.Cols)} {
+		h ^= v
+		h ^= h >> 33
+		h *= 0xff51afd7ed558ccd
+		h ^= h >> 33
+		h *= 0xc4ceb9fe1a85ec53
+		h ^= h >> 33
+	}
+	return h
 }
 
 // begin puts in what stays, and constructs a home for everything else.
 func (r *search) begin() {
 	r.reset()
+	r.kin.empty()
+	r.hash, r.memo, r.there = make([]uint64, len(r.shop.Places)), nil, make([][]int, len(r.shop.Places))
 	r.old = map[int]shop.Home{}
 	var free []int
 	for i := range r.shop.Items {
@@ -196,7 +318,7 @@ func (r *search) begin() {
 			free = append(free, len(r.parcels)-1)
 		}
 	}
-	r.recreate(free, 0)
+	r.recreate(free, manner{priced: true})
 	r.split()
 }
 
@@ -216,7 +338,7 @@ func (r *search) split() {
 		p.n -= half
 		p.cost = r.homelessCost(p.item, p.n)
 		r.parcels = append(r.parcels, other)
-		r.recreate([]int{i, len(r.parcels) - 1}, 0)
+		r.recreate([]int{i, len(r.parcels) - 1}, manner{})
 		if r.parcels[i].place == none {
 			i-- // halve it again
 		}
@@ -227,9 +349,9 @@ func (r *search) split() {
 func (r *search) value(i int) float64 {
 	p := &r.parcels[i]
 	if p.place == none {
-		return p.cost + nuisance
+		return p.cost + r.nuisance[p.item]
 	}
-	return p.cost + r.moved(p.item, p.place, p.spot)
+	return p.cost + r.moved(p.item, p.place, p.spot) + r.liked(p.item, p.place)
 }
 
 // moved is the price of a home that differs from the one an item has.
@@ -240,10 +362,10 @@ func (r *search) moved(item, place int, s pack.Spot) float64 {
 	}
 	p := &r.shop.Places[place]
 	if h.Place != p.ID {
-		return moving
+		return r.o.Wishes.Moving
 	}
 	if o := hold.SpotOf(p, &h); o.X != s.X || o.Y != s.Y || o.Slot != s.Slot {
-		return moving / 2
+		return r.o.Wishes.Moving / 2
 	}
 	return 0
 }
@@ -257,32 +379,47 @@ type choice struct {
 	ok    bool
 }
 
+// manner of finding homes again.
+type manner struct {
+	noise  float64 // how much ties and orders are shaken
+	priced bool    // what a spot takes from others counts, at the prices of the bound
+	first  int     // this one before all others, when it is one of them
+	force  bool
+}
+
 // choices looks the cheapest places through until the best and the second best
 // are known for certain, and says what losing the best would cost.
-func (r *search) choices(i int, noise float64) (best choice, regret float64) {
+func (r *search) choices(i int, m manner) (best choice, regret float64) {
 	p := &r.parcels[i]
 	share := float64(p.n) / float64(r.shop.Items[p.item].Number())
 	second := math.Inf(1)
 	best.value = math.Inf(1)
+	old, had := r.old[p.item]
 	for k := range r.fits[p.item] {
 		o := &r.fits[p.item][k]
 		if o.least*share >= second {
 			break
 		}
-		spot, cost, buf, ok := r.Engine.best(p.item, p.n, o, r.buf)
-		r.buf = buf
+		known := r.recall(i, k)
+		spot, cost, ok := known.spot, known.cost, known.ok
 		// The home it has is a spot worth trying even where no corner is.
-		if h, had := r.old[p.item]; had && h.Place == r.shop.Places[o.place].ID {
-			if c, same := r.again(i, o.place, &h); same && (!ok || c <= cost+moving/2) {
-				spot, cost, ok = hold.SpotOf(&r.shop.Places[o.place], &h), c, true
+		if had && old.Place == r.shop.Places[o.place].ID {
+			if c, same := r.again(i, o.place, &old); same && (!ok || c <= cost+r.o.Wishes.Moving/2) {
+				spot, cost, ok = hold.SpotOf(&r.shop.Places[o.place], &old), c, true
 			}
 		}
 		if !ok {
 			continue
 		}
-		v := cost + r.moved(p.item, o.place, spot)
-		if noise > 0 {
-			v *= 1 + min(noise, .3)*r.rng.Float64()
+		v := cost + r.moved(p.item, o.place, spot) + r.liked(p.item, o.place) + r.company(p.item, o.place)
+		if m.priced {
+			if !known.tolled && ok {
+				known.toll, known.tolled = r.prices.toll(p.item, p.n, o.place, known.spot), true
+			}
+			v += known.toll
+		}
+		if m.noise > 0 {
+			v *= 1 + min(m.noise, .3)*r.rng.Float64()
 		}
 		if v < best.value {
 			second, best = best.value, choice{o.place, spot, cost, v, true}
@@ -291,14 +428,42 @@ func (r *search) choices(i int, noise float64) (best choice, regret float64) {
 		}
 	}
 	if math.IsInf(second, 1) {
-		second = nuisance + r.homelessCost(p.item, p.n)
+		second = r.nuisance[p.item] + r.homelessCost(p.item, p.n)
 	}
 	regret = second - best.value
-	if noise > 0 {
+	if m.noise > 0 {
 		// Ties break differently each time, and with much noise the order is nearly random.
-		regret *= 1 - min(noise, .95)*r.rng.Float64()
+		regret *= 1 - min(m.noise, .95)*r.rng.Float64()
+	}
+	if m.force && m.first == i {
+		regret = math.Inf(1)
 	}
 	return best, regret
+}
+
+// recall gives the best spot of a parcel in its k-th place, worked out anew when
+// what is there has changed.
+func (r *search) recall(i, k int) *remembered {
+	p := &r.parcels[i]
+	o := &r.fits[p.item][k]
+	for len(r.memo) <= i {
+		r.memo = append(r.memo, nil)
+	}
+	if r.memo[i] == nil {
+		r.memo[i] = make([]remembered, min(remember, len(r.fits[p.item])))
+	}
+	m := &r.other
+	if k < remember {
+		m = &r.memo[i][k]
+	}
+	stamp := r.hash[o.place] ^ uint64(p.n)<<56 ^ 1 // never 0, which is an empty memory
+	if k < remember && r.plain[o.place] && m.hash == stamp && hazard.KindOf(&r.shop.Items[p.item]) == hazard.Harmless {
+		return m
+	}
+	spot, cost, buf, ok := r.Engine.best(p.item, p.n, o, r.buf)
+	r.buf = buf
+	*m = remembered{hash: stamp, spot: spot, cost: cost, ok: ok}
+	return m
 }
 
 // again tells whether the old home is free, and its cost.
@@ -309,7 +474,7 @@ func (r *search) again(i, place int, h *shop.Home) (float64, bool) {
 	}
 	pl := &r.shop.Places[place]
 	s := hold.SpotOf(pl, h)
-	if over, _ := r.overloaded(p.item, p.n, place); over > 0 || r.spaces[place].Allows(hold.Thing(pl, &r.shop.Items[p.item], p.n), s) != nil {
+	if over, _ := r.overloaded(p.item, p.n, place); over > 0 || r.harmful(p.item, place) != "" || r.rules.Bars(&r.shop.Items[p.item], place) != "" || r.spaces[place].Allows(hold.Thing(pl, &r.shop.Items[p.item], p.n), s) != nil {
 		return 0, false
 	}
 	c, why := r.spotCost(p.item, p.n, place, s, false)
@@ -317,7 +482,7 @@ func (r *search) again(i, place int, h *shop.Home) (float64, bool) {
 }
 
 // recreate finds homes for parcels, the one with the largest regret first.
-func (r *search) recreate(todo []int, noise float64) {
+func (r *search) recreate(todo []int, m manner) {
 	type waiting struct {
 		choice
 		regret float64
@@ -328,14 +493,17 @@ func (r *search) recreate(todo []int, noise float64) {
 		state[k].stale = true
 	}
 	left := slices.Clone(todo)
-	for len(left) > 0 {
+	for n := 0; len(left) > 0; n++ {
+		if n%16 == 15 && r.o.Done() {
+			return // what is left over stays without a home, and the try is given up
+		}
 		pick := -1
 		for k, i := range left {
 			if i < 0 {
 				continue
 			}
 			if state[k].stale {
-				state[k].choice, state[k].regret = r.choices(i, noise)
+				state[k].choice, state[k].regret = r.choices(i, m)
 				state[k].stale = false
 			}
 			if !state[k].ok {
@@ -350,6 +518,16 @@ func (r *search) recreate(todo []int, noise float64) {
 			return
 		}
 		c := state[pick].choice
+		p := &r.parcels[left[pick]]
+		// What was put elsewhere meanwhile may weigh too much in the same container, or be a hazard near by.
+		over := weight.Weight(0)
+		if !r.plain[c.place] {
+			over, _ = r.overloaded(p.item, p.n, c.place)
+		}
+		if over > 0 || r.harmful(p.item, c.place) != "" {
+			state[pick].stale = true
+			continue
+		}
 		r.put(left[pick], c.place, c.spot, c.cost)
 		left[pick] = -1
 		for k := range state {
@@ -370,31 +548,13 @@ type saved struct {
 }
 
 // improve takes a few parcels out and puts them back, keeping what is better,
-// or now and then (as in simulated annealing) what is slightly worse.
-func (r *search) improve() int {
-	var open []int
-	for i := range r.parcels {
-		if !r.parcels[i].fixed {
-			open = append(open, i)
-		}
-	}
-	total := r.o.Iterations
-	if total == 0 {
-		total = 1500 + 25*len(open)
-	}
-	if len(open) == 0 {
-		return 0
-	}
-	now := 0.0
-	for _, i := range open {
-		now += r.value(i)
-	}
-	best := now
-	keep := r.snapshot()
-	heat := .002 * max(1, math.Mod(now, nuisance))
-	it := 0
-	for ; it < total && !r.o.Done(); it++ {
-		out := r.ruin(open)
+// or now and then (as in simulated annealing) what is slightly worse. It runs from
+// one iteration to another of a total and says how far it came.
+func (r *search) improve(open []int, from, to, total int) int {
+	heat := .0003 * max(1, r.seconds(open)) / math.Sqrt(float64(len(open)))
+	it := from
+	for ; it < to && !r.o.Done(); it++ {
+		out, first := r.ruin(open)
 		before := 0.0
 		was := make([]saved, 0, len(out))
 		for _, i := range out {
@@ -402,36 +562,42 @@ func (r *search) improve() int {
 			before += r.value(i)
 			was = append(was, saved{i, p.place, p.spot, p.cost})
 		}
+		before += r.apart(out)
 		for _, i := range out {
 			if r.parcels[i].place != none {
 				r.take(i)
 			}
 		}
-		noise := [...]float64{0, .2, 1}[r.rng.IntN(3)]
-		r.recreate(out, noise)
+		m := manner{noise: [...]float64{0, .2, 1}[r.rng.IntN(3)], priced: r.rng.Float64() < .7, first: first, force: first >= 0 && r.rng.IntN(2) == 0}
+		r.recreate(out, m)
 		after := 0.0
 		for _, i := range out {
 			after += r.value(i)
 		}
+		after += r.apart(out)
 		t := heat * (1 - float64(it)/float64(total))
 		if after < before-1e-9 || after < before+t*-math.Log(1-r.rng.Float64()) {
-			now += after - before
-			if now < best-1e-6 {
-				best = now
-				keep = r.snapshot()
+			r.now += after - before
+			if r.now < r.best-1e-6 {
+				r.best = r.now
+				r.kept()
 			}
 		} else {
 			r.back(was)
 		}
 		if r.o.Progress != nil && it%64 == 0 {
-			r.o.Progress(r.progress(it, total, keep))
+			r.o.Progress(r.progress(it, total, r.keep))
 		}
 	}
-	r.restore(keep)
-	if r.o.Progress != nil {
-		r.o.Progress(r.progress(it, total, keep))
-	}
 	return it
+}
+
+// seconds a week of the plan as it is.
+func (r *search) seconds(open []int) (sum float64) {
+	for _, i := range open {
+		sum += r.parcels[i].cost
+	}
+	return sum
 }
 
 func (r *search) progress(it, total int, keep []saved) Progress {
@@ -445,15 +611,22 @@ func (r *search) progress(it, total int, keep []saved) Progress {
 	return p
 }
 
-func (r *search) snapshot() []saved {
-	out := make([]saved, len(r.parcels))
-	for i := range r.parcels {
-		p := &r.parcels[i]
-		out[i] = saved{i, p.place, p.spot, p.cost}
+// kept remembers the plan as it is as the best.
+func (r *search) kept() {
+	if r.keep == nil {
+		r.keep, r.since = make([]saved, len(r.parcels)), r.since[:0]
+		for i := range r.parcels {
+			r.since = append(r.since, i)
+		}
 	}
-	return out
+	for _, i := range r.since {
+		p := &r.parcels[i]
+		r.keep[i] = saved{i, p.place, p.spot, p.cost}
+	}
+	r.since = r.since[:0]
 }
 
+// restore puts parcels where they were kept.
 func (r *search) restore(keep []saved) {
 	var open []saved
 	for _, s := range keep {
@@ -475,77 +648,6 @@ func (r *search) back(was []saved) {
 		if s.place != none {
 			r.put(s.i, s.place, s.spot, s.cost)
 		}
-	}
-}
-
-// ruin picks the parcels to take out: some at random, those of one place, or
-// one that would rather be elsewhere with those that are in its way.
-func (r *search) ruin(open []int) []int {
-	size := 2 + r.rng.IntN(min(7, max(1, len(open)-1)))
-	chosen := map[int]bool{}
-	var out []int
-	add := func(i int) {
-		if len(out) >= size+4 || chosen[i] || r.parcels[i].fixed {
-			return
-		}
-		if p := r.parcels[i].place; p != none {
-			if arms, ok := r.spaces[p].(*pack.Arms); ok && arms.Bears(i) {
-				return
-			}
-		}
-		chosen[i] = true
-		out = append(out, i)
-	}
-	first := open[r.rng.IntN(len(open))]
-	switch kind := r.rng.IntN(4); kind {
-	case 0:
-		for range size {
-			add(open[r.rng.IntN(len(open))])
-		}
-	case 1:
-		place := r.parcels[first].place
-		r.fromPlace(place, open, size, add)
-		add(first)
-	default:
-		// The one of a few that loses most against its best place, and what is there.
-		loss := -1.0
-		for range 6 {
-			i := open[r.rng.IntN(len(open))]
-			p := &r.parcels[i]
-			if len(r.fits[p.item]) == 0 {
-				continue
-			}
-			share := float64(p.n) / float64(r.shop.Items[p.item].Number())
-			if d := r.value(i) - r.fits[p.item][0].least*share; d > loss {
-				loss, first = d, i
-			}
-		}
-		add(first)
-		options := r.fits[r.parcels[first].item]
-		if len(options) > 0 {
-			want := options[r.rng.IntN(min(4, len(options)))].place
-			r.fromPlace(want, open, size, add)
-		}
-	}
-	// Whatever has no home tries again every time.
-	for _, i := range open {
-		if r.parcels[i].place == none && r.rng.IntN(3) == 0 {
-			add(i)
-		}
-	}
-	return out
-}
-
-func (r *search) fromPlace(place int, open []int, size int, add func(int)) {
-	var there []int
-	for _, i := range open {
-		if r.parcels[i].place == place {
-			there = append(there, i)
-		}
-	}
-	r.rng.Shuffle(len(there), func(a, b int) { there[a], there[b] = there[b], there[a] })
-	for _, i := range there[:min(size, len(there))] {
-		add(i)
 	}
 }
 

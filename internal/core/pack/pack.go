@@ -5,6 +5,7 @@
 package pack
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -50,6 +51,12 @@ type Space interface {
 	Takes(t Thing) float64
 }
 
+// Crowded spaces tell what is in the way of a thing, and where there is something.
+type Crowded interface {
+	Clashes(t Thing, s Spot) []int
+	Corners() []Spot
+}
+
 // rect is a placed block with the hand room its thing wants.
 type rect struct {
 	id         int
@@ -72,6 +79,8 @@ type Plane struct {
 	Lying bool
 
 	placed []rect
+	ys     []length.Length // room to work in
+	spans  []span
 }
 
 func (p *Plane) block(t Thing, turned bool, cols int) (w, h length.Length) {
@@ -120,7 +129,7 @@ func (p *Plane) Spots(t Thing, dst []Spot) []Spot {
 		return dst
 	}
 	p.shapes(t, func(turned bool, cols int, w, h length.Length) {
-		var ys []length.Length
+		ys := p.ys[:0]
 		if len(p.Rails) > 0 {
 			for _, z := range p.Rails {
 				if z >= h && z <= p.H {
@@ -140,32 +149,57 @@ func (p *Plane) Spots(t Thing, dst []Spot) []Spot {
 			}
 		}
 		slices.Sort(ys)
-		ys = slices.Compact(ys)
-		for _, y := range ys {
+		p.ys = ys
+		for _, y := range slices.Compact(ys) {
 			dst = p.along(t, turned, cols, w, h, y, dst)
 		}
 	})
 	return dst
 }
 
+// span along which the left edge of a thing may not be, its ends excluded.
+type span struct{ from, to length.Length }
+
 // along finds the leftmost free spots at height y: from the left edge and to
 // the right of each block that is level with it, and at the right edge.
 func (p *Plane) along(t Thing, turned bool, cols int, w, h, y length.Length, dst []Spot) []Spot {
-	try := func(x length.Length) {
-		if x >= 0 && x+w <= p.W && p.free(x, y, w, h, t.Gap) {
-			dst = append(dst, Spot{X: x, Y: y, Turned: turned, Cols: cols})
-		}
+	last := p.W - w
+	if last < 0 {
+		return dst
 	}
-	try(0)
+	taken := p.spans[:0]
 	for i := range p.placed {
 		r := &p.placed[i]
 		g := max(r.gap, t.Gap)
 		if r.y < y+h+g && y < r.y+r.h+g {
-			try(r.x + r.w + g)
+			taken = append(taken, span{r.x - w - g, r.x + r.w + g})
 		}
 	}
-	if x := p.W - w; x > 0 {
-		try(x)
+	// Nearly in order already: what is placed is kept from left to right.
+	for i := 1; i < len(taken); i++ {
+		for k := i; k > 0 && taken[k].from < taken[k-1].from; k-- {
+			taken[k], taken[k-1] = taken[k-1], taken[k]
+		}
+	}
+	p.spans = taken
+	// Sweep from the left: x is the least edge that nothing so far forbids.
+	x := length.Length(0)
+	for _, s := range taken {
+		if s.from >= x && x <= last {
+			dst = append(dst, Spot{X: x, Y: y, Turned: turned, Cols: cols})
+			x = -1 // told; the next one is right of what comes now
+		}
+		if x < 0 {
+			x = max(s.to, 0)
+		} else {
+			x = max(x, s.to)
+		}
+	}
+	if x <= last {
+		dst = append(dst, Spot{X: x, Y: y, Turned: turned, Cols: cols})
+	}
+	if last > 0 && x < last { // and at the right edge, when that is free
+		dst = append(dst, Spot{X: last, Y: y, Turned: turned, Cols: cols})
 	}
 	return dst
 }
@@ -219,7 +253,32 @@ func (p *Plane) Allows(t Thing, s Spot) error {
 // Put a thing.
 func (p *Plane) Put(id int, t Thing, s Spot) {
 	w, h := p.block(t, s.Turned, s.Cols)
-	p.placed = append(p.placed, rect{id, s.X, s.Y, w, h, t.Gap, p.Takes(t)})
+	r := rect{id, s.X, s.Y, w, h, t.Gap, p.Takes(t)}
+	i, _ := slices.BinarySearchFunc(p.placed, r, func(a, b rect) int {
+		return cmp.Or(cmp.Compare(a.x, b.x), cmp.Compare(a.y, b.y), cmp.Compare(a.id, b.id))
+	})
+	p.placed = slices.Insert(p.placed, i, r)
+}
+
+// Clashes lists what is in the way of a thing at a spot.
+func (p *Plane) Clashes(t Thing, s Spot) (ids []int) {
+	w, h := p.block(t, s.Turned, s.Cols)
+	for i := range p.placed {
+		r := &p.placed[i]
+		g := max(r.gap, t.Gap)
+		if p.Single || r.x < s.X+w+g && s.X < r.x+r.w+g && r.y < s.Y+h+g && s.Y < r.y+r.h+g {
+			ids = append(ids, r.id)
+		}
+	}
+	return ids
+}
+
+// Corners are the lower left corners of what is placed.
+func (p *Plane) Corners() (out []Spot) {
+	for i := range p.placed {
+		out = append(out, Spot{X: p.placed[i].x, Y: p.placed[i].y})
+	}
+	return out
 }
 
 // Take a thing.

@@ -17,26 +17,50 @@ func across(n int, w, gap length.Length) length.Length {
 // Shelf has a row in front and, where it is deep enough, one behind it.
 type Shelf struct {
 	W, D   length.Length
-	placed []rect // y is the row, h the depth
+	placed []rect          // y is the row, h the depth
+	xs     []length.Length // room to work in
 }
 
 // Spots in both rows, from the left.
 func (p *Shelf) Spots(t Thing, dst []Spot) []Spot {
 	w := across(t.N, t.W, t.Gap)
+	if t.D > p.D || w > p.W {
+		return dst
+	}
 	for row := range 2 {
-		xs := []length.Length{0, p.W - w}
+		xs := append(p.xs[:0], 0, p.W-w)
 		for i := range p.placed {
-			r := &p.placed[i]
-			xs = append(xs, r.x+r.w+max(r.gap, t.Gap), r.x+r.w) // beside it, or just past it in the other row
+			// Beside it, or just past it in the other row.
+			if r := &p.placed[i]; int(r.y) == row {
+				xs = append(xs, r.x+r.w+max(r.gap, t.Gap))
+			} else {
+				xs = append(xs, r.x+r.w)
+			}
 		}
 		slices.Sort(xs)
+		p.xs = xs
 		for _, x := range slices.Compact(xs) {
-			if s := (Spot{X: x, Row: row}); p.Allows(t, s) == nil {
+			if s := (Spot{X: x, Row: row}); x+w <= p.W && p.free(t, w, s) {
 				dst = append(dst, s)
 			}
 		}
 	}
 	return dst
+}
+
+// free tells whether nothing is in the way at a spot.
+func (p *Shelf) free(t Thing, w length.Length, s Spot) bool {
+	for i := range p.placed {
+		r := &p.placed[i]
+		if int(r.y) == s.Row {
+			if g := max(r.gap, t.Gap); r.x < s.X+w+g && s.X < r.x+r.w+g {
+				return false
+			}
+		} else if r.x < s.X+w && s.X < r.x+r.w && r.h+t.D > p.D {
+			return false
+		}
+	}
+	return true
 }
 
 // Allows checks a spot: nothing beside it within hand room in its row, and in
@@ -65,6 +89,26 @@ func (p *Shelf) Allows(t Thing, s Spot) error {
 		}
 	}
 	return nil
+}
+
+// Clashes lists what is in the way of a thing at a spot.
+func (p *Shelf) Clashes(t Thing, s Spot) (ids []int) {
+	w := across(t.N, t.W, t.Gap)
+	for i := range p.placed {
+		r := &p.placed[i]
+		if g := max(r.gap, t.Gap); int(r.y) == s.Row && r.x < s.X+w+g && s.X < r.x+r.w+g || int(r.y) != s.Row && r.x < s.X+w && s.X < r.x+r.w && r.h+t.D > p.D {
+			ids = append(ids, r.id)
+		}
+	}
+	return ids
+}
+
+// Corners are the left ends of what is placed.
+func (p *Shelf) Corners() (out []Spot) {
+	for i := range p.placed {
+		out = append(out, Spot{X: p.placed[i].x, Row: int(p.placed[i].y)})
+	}
+	return out
 }
 
 // Put a thing.
@@ -124,6 +168,26 @@ func (p *Rail) Allows(t Thing, s Spot) error {
 		}
 	}
 	return nil
+}
+
+// Clashes lists what is in the way of a thing at a spot.
+func (p *Rail) Clashes(t Thing, s Spot) (ids []int) {
+	x, w := length.Length(s.Slot)*p.Pitch, across(t.N, t.W, t.Gap)
+	for i := range p.placed {
+		r := &p.placed[i]
+		if g := max(r.gap, t.Gap); r.x < x+w+g && x < r.x+r.w+g {
+			ids = append(ids, r.id)
+		}
+	}
+	return ids
+}
+
+// Corners are the first positions of what is placed.
+func (p *Rail) Corners() (out []Spot) {
+	for i := range p.placed {
+		out = append(out, Spot{Slot: int(p.placed[i].x / p.Pitch)})
+	}
+	return out
 }
 
 // Put a thing.
@@ -202,6 +266,27 @@ func (p *Slots) Allows(t Thing, s Spot) error {
 		}
 	}
 	return nil
+}
+
+// Clashes lists what is in the way of a thing at a spot.
+func (p *Slots) Clashes(t Thing, s Spot) (ids []int) {
+	p.ready()
+	for i := s.Slot; i < min(len(p.owner), s.Slot+max(t.N, 1)); i++ {
+		if id := p.owner[i] - 1; id >= 0 && (len(ids) == 0 || ids[len(ids)-1] != id) {
+			ids = append(ids, id)
+		}
+	}
+	return ids
+}
+
+// Corners are the first slots of what is placed.
+func (p *Slots) Corners() (out []Spot) {
+	for i, o := range p.owner {
+		if o != 0 && (i == 0 || p.owner[i-1] != o) {
+			out = append(out, Spot{Slot: i})
+		}
+	}
+	return out
 }
 
 // Put a thing.

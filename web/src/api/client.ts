@@ -37,6 +37,9 @@ export type Imported = S["Imported"];
 export type Layout = S["StorageLayout"];
 export type Trial = S["StorageTrial"];
 export type Checked = S["Checked"];
+export type Compared = S["Compared"];
+export type Prices = S["Prices"];
+export type Built = S["ProposeProposal"];
 export type Opened = S["Opened"];
 export type Designed = S["Designed"];
 export type Whereabout = S["Whereabout"];
@@ -78,6 +81,8 @@ export const keys = {
   where: (wish: object, kind: string, revision: number) => ["where", wish, kind, revision] as const,
   layout: (id: string, revision: number) => ["layout", id, revision] as const,
   check: (revision: number) => ["check", revision] as const,
+  contradictions: (revision: number) => ["contradictions", revision] as const,
+  admit: (id: string, others: number, revision: number) => ["admit", id, others, revision] as const,
   scale: ["scale"] as const,
   history: (revision: number) => ["history", revision] as const,
 };

@@ -55,12 +55,12 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   const input = useRef<HTMLInputElement>(null);
   const [keysShown, setKeysShown] = useState(false);
   const [plan, setPlan] = useState(true);
-  const fit = useFit();
   const undo = useUndo();
   const redo = useRedo();
   const give = useGiveHome();
   const take = useTakeHome();
   const fitting = location.pathname === "/fit";
+  const fit = useFit(revision, fitting);
   const finding = location.pathname === "/find";
   const surveying = location.pathname === "/survey";
   const listing = location.pathname === "/belongings";

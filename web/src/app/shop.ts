@@ -34,7 +34,7 @@ export function useChanges() {
 }
 
 /** useChange wraps a change of the shop: it looks again afterwards and says what was refused. */
-function useChange<V>(change: (v: V) => Promise<{ what: string; kind: string }>, done?: (r: { what: string; kind: string }) => string) {
+function useChange<V, R extends { what: string; kind: string }>(change: (v: V) => Promise<R>, done?: (r: R) => string) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: change,
@@ -84,9 +84,23 @@ export function useRedo() {
   );
 }
 
+/** Part of a plan that is taken over; all of it when nothing is said. */
+export interface PlanPart {
+  walls?: string[];
+  places?: string[];
+  items?: string[];
+}
+
 export function useAccept() {
   return useChange(
-    async (v: { run: string; base: number }) => unwrap(await api.POST("/api/fits/{id}/accept", { params: { path: { id: v.run } }, body: { base: v.base } })),
-    () => "The plan is the shop now. Undo with u.",
+    async (v: { run: string; base: number; part?: PlanPart }) => unwrap(await api.POST("/api/fits/{id}/accept", { params: { path: { id: v.run } }, body: { base: v.base, ...v.part } })),
+    (r) => (r.along.length > 0 ? `Taken over; ${r.along.length} in the way came along: ${r.along.slice(0, 4).join(", ")}${r.along.length > 4 ? " …" : ""}. Undo with u.` : "Taken over. Undo with u."),
+  );
+}
+
+export function useMakeRoom() {
+  return useChange(
+    async (v: { item: string; base: number; others: number }) => unwrap(await api.POST("/api/items/{id}/admit", { params: { path: { id: v.item } }, body: { base: v.base, others: v.others } })),
+    () => "It has a home, and what was in the way has another. Undo with u.",
   );
 }

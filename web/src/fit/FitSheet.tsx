@@ -1,10 +1,14 @@
 import { useState } from "react";
-import type { Round } from "../api/client";
+import type { Prices, Round } from "../api/client";
 import { useAccept } from "../app/shop";
 import { useShown } from "../app/shown";
 import { seconds } from "../units";
 import { Acts, Button, Part, Row, Sheet } from "../sheet/Sheet";
+import { Do, Menu } from "../ui/Menu";
+import { Plans, Styles, titleOf, WhatIf } from "./Plans";
+import { Table } from "./Table";
 import type { Fit } from "./useFit";
+import { Wishes } from "./Wishes";
 
 interface Props {
   round: Round;
@@ -17,9 +21,10 @@ interface Props {
 
 /** FitSheet runs the engine, shows how the weekly handling falls, and the plan beside the shop as it stands. */
 export default function FitSheet({ round, revision, fit, plan, setPlan, onAccepted }: Props) {
-  const { select } = useShown();
+  const { select, selected } = useShown();
   const accept = useAccept();
   const [limit, setLimit] = useState(2);
+  const [prices, setPrices] = useState<Prices>({});
   const { run, proposal } = fit;
 
   if (!run)
@@ -29,9 +34,8 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           <Row strong label="weekly handling" value={seconds(round.totals.seconds)} />
           <Row label="without a home" value={`${round.totals.homeless} lines`} />
         </Part>
-        <p className="mt-3 text-[13px] text-quiet">Nothing moves until you accept the plan. Locked homes and walls left alone stay as they are.</p>
-        <fieldset className="mt-3 border-0 p-0">
-          <legend className="text-[14px] font-bold">How long to search</legend>
+        <fieldset className="mt-2 border-0 p-0">
+          <legend className="float-left mr-3">search for</legend>
           {[2, 10, 30].map((s) => (
             <label key={s} className="mr-4 inline-flex items-center gap-1.5">
               <input type="radio" name="limit" checked={limit === s} onChange={() => setLimit(s)} className="accent-(--blue)" />
@@ -39,8 +43,24 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
             </label>
           ))}
         </fieldset>
+        <Plans fit={fit} standing={round} />
+        {fit.contradictions.length > 0 && (
+          <Part title="Cannot be made right">
+            {fit.contradictions.map((c) => (
+              <button key={c.what} className="block w-full py-[2px] text-left text-red hover:underline" onClick={() => select({ kind: c.item ? "item" : "place", id: c.item || c.place }, true)}>
+                {c.what}
+              </button>
+            ))}
+          </Part>
+        )}
+        <Part title="Wishes, and their price a week">
+          <Wishes prices={prices} onPrice={setPrices} />
+        </Part>
+        <Styles fit={fit} />
+        <WhatIf fit={fit} round={round} />
+        <p className="mt-2 text-[13px] text-quiet">Nothing moves until you accept the plan. Locked homes and walls left alone stay as they are.</p>
         <Acts>
-          <Button main onClick={() => void fit.start(limit)}>
+          <Button main onClick={() => void fit.start(limit, prices)}>
             Find better homes
           </Button>
         </Acts>
@@ -50,7 +70,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   const saved = run.before > 0 ? 1 - run.objective / run.before : 0;
   if (!proposal)
     return (
-      <Sheet title="Searching" sub={`${Math.round(run.share * 100)} % of the tries, ${run.seconds.toFixed(1)} s`} live>
+      <Sheet title={run.style || run.question ? titleOf(run) : "Searching"} sub={run.style ? `${Math.round(run.share * 100)} %, ${run.doing || "looking round"}` : `${Math.round(run.share * 100)} % of the tries, ${run.seconds.toFixed(1)} s`} live>
         <Part title="Weekly handling">
           <Falling fit={fit} />
           <Row label="as it stands" value={seconds(run.before)} />
@@ -68,8 +88,11 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
 
   const gap = run.objective > 0 ? Math.max(0, 1 - run.bound / run.objective) : 0;
   const stale = run.base !== revision;
+  const take = (part?: { walls?: string[]; places?: string[]; items?: string[] }) => accept.mutate({ run: run.id, base: revision, part }, { onSuccess: onAccepted });
+  const walls = [...new Set(proposal.moves.map((m) => m.wall).filter((w) => w !== ""))].sort();
+  const on = selected?.kind === "item" ? proposal.moves.find((m) => m.item === selected.id) : undefined;
   return (
-    <Sheet title="The plan" sub={`${proposal.moves.length} things move, ${proposal.lost.length} find no home`} live>
+    <Sheet title={run.style || run.question ? titleOf(run) : "The plan"} sub={`${proposal.made ? `${proposal.made.made.length} to build, ` : ""}${proposal.moves.length} things move, ${proposal.lost.length} find no home`} live>
       <Part title="Weekly handling">
         <Compare before={run.before} after={run.objective} />
         <Row label="as it stands" value={seconds(run.before)} />
@@ -84,6 +107,32 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           </button>
         ))}
       </div>
+      {proposal.made && (
+        <Part title="To build">
+          <Row label="sheet" value={`${proposal.made.sheet.toFixed(1)} m²`} />
+          <Row label="rail" value={`${proposal.made.rail.toFixed(1)} m`} />
+          <Row label="floor left free" value={`${proposal.made.floor_free.toFixed(1)} m²`} />
+          <Row label="wall left free" value={`${proposal.made.wall_free.toFixed(1)} m²`} />
+          <ul className="round-scroll m-0 mt-1 max-h-[150px] list-none overflow-y-auto p-0" aria-label="To build" tabIndex={0}>
+            {proposal.made.made.map((m) => (
+              <li key={m.id} className="flex justify-between gap-2 text-[13.5px]">
+                <span className="min-w-0 truncate">
+                  <b className="text-blue">{m.id}</b> {m.title.toLowerCase()}, {m.for}
+                </span>
+                <span className="shrink-0 text-quiet">{m.things}</span>
+              </li>
+            ))}
+          </ul>
+          {proposal.made.left.map((l) => (
+            <p key={l.for} className="text-[13px] text-red">
+              No place for {l.for}: {l.why}
+            </p>
+          ))}
+        </Part>
+      )}
+      <Part title="Side by side">
+        <Table table={proposal.table} />
+      </Part>
       <Part title="What moves, most saved first">
         <ul className="round-scroll m-0 max-h-[200px] list-none overflow-y-auto p-0" aria-label="What moves" onKeyDown={upAndDown}>
           {proposal.moves.map((m, i) => (
@@ -111,9 +160,23 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
       )}
       {stale && <p className="mt-2 text-[13px] text-red">The shop has changed since this plan was made. Discard it and fit again.</p>}
       <Acts>
-        <Button main disabled={stale || accept.isPending} onClick={() => accept.mutate({ run: run.id, base: revision }, { onSuccess: onAccepted })}>
-          Accept the plan
-        </Button>
+        {!run.question && (
+          <Button main disabled={stale || accept.isPending} onClick={() => take()}>
+            Accept the plan
+          </Button>
+        )}
+        {!proposal.made && !run.question && !stale && !accept.isPending && (
+          <Menu name="A part">
+            {on && <Do onSelect={() => take({ items: [on.item] })}>only {on.name}</Do>}
+            {on?.to && <Do onSelect={() => take({ places: [on.to] })}>what the plan has in {on.to}</Do>}
+            {walls.map((w) => (
+              <Do key={w} onSelect={() => take({ walls: [w] })}>
+                what the plan has on wall {w}
+              </Do>
+            ))}
+          </Menu>
+        )}
+        <Button onClick={fit.aside}>Others</Button>
         <Button onClick={() => void fit.discard()}>Discard</Button>
       </Acts>
     </Sheet>

@@ -1,23 +1,39 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
-import { api, keys, unwrap, type Run } from "../api/client";
+import { api, keys, unwrap, type Prices, type Run } from "../api/client";
+
+/** Question is one thing about the shop that might be otherwise. */
+export interface Question {
+  wall?: string;
+  area?: string;
+  without?: string;
+  family?: string;
+  more?: number;
+  stature?: string;
+}
 
 /** useFit starts a search, follows its stream and holds the plan until it is accepted or discarded. */
-export function useFit() {
+export function useFit(revision: number, wanted: boolean) {
   const [run, setRun] = useState<Run>();
+  // Plans that are done and not thrown away, newest last: what is compared.
+  const [kept, setKept] = useState<Run[]>([]);
   const [falling, setFalling] = useState<{ share: number; objective: number }[]>([]);
   const id = run?.id;
   const done = run?.state === "done";
 
-  const start = useCallback(async (seconds = 20) => {
+  const begin = useCallback(async (start: () => Promise<Run>) => {
     try {
       setFalling([]);
-      setRun(unwrap(await api.POST("/api/fits", { body: { seconds } })));
+      setRun(await start());
     } catch (e) {
       toast.error((e as Error).message);
     }
   }, []);
+  const start = useCallback((seconds = 20, wishes: Prices = {}) => begin(async () => unwrap(await api.POST("/api/fits", { body: { seconds, wishes } }))), [begin]);
+  const propose = useCallback((style: "open" | "closed" | "mobile", bare: boolean) => begin(async () => unwrap(await api.POST("/api/proposals", { body: { style, bare } }))), [begin]);
+
+  const wonder = useCallback((question: Question) => begin(async () => unwrap(await api.POST("/api/what-if", { body: question }))), [begin]);
 
   useEffect(() => {
     if (!id || done) return;
@@ -26,28 +42,40 @@ export function useFit() {
       const next = JSON.parse((e as MessageEvent<string>).data) as Run;
       setRun(next);
       if (next.objective > 0) setFalling((f) => [...f, { share: next.share, objective: next.objective }]);
-      if (next.state === "done") source.close();
+      if (next.state === "done") {
+        source.close();
+        setKept((k) => [...k.filter((r) => r.id !== next.id && r.base === next.base), next].slice(-6));
+      }
     });
     return () => source.close();
   }, [id, done]);
 
-  const proposal = useQuery({
-    queryKey: keys.proposal(id ?? ""),
-    enabled: id !== undefined && done,
-    staleTime: Infinity,
-    queryFn: async () => unwrap(await api.GET("/api/fits/{id}/proposal", { params: { path: { id: id ?? "" } } })),
-  });
+  const proposal = useQuery(proposalOf(id ?? "", id !== undefined && done));
+  const contradictions = useQuery({ queryKey: keys.contradictions(revision), queryFn: async () => unwrap(await api.GET("/api/fits/contradictions")), enabled: id === undefined && wanted });
 
   const stop = useCallback(async () => {
     if (id) setRun(unwrap(await api.POST("/api/fits/{id}/stop", { params: { path: { id } } })));
   }, [id]);
-  const forget = useCallback(() => setRun(undefined), []);
+  const forget = useCallback(() => {
+    setRun(undefined);
+    setKept([]);
+  }, []);
+  const aside = useCallback(() => setRun(undefined), []);
   const discard = useCallback(async () => {
     if (id) await api.DELETE("/api/fits/{id}", { params: { path: { id } } });
+    setKept((k) => k.filter((r) => r.id !== id));
     setRun(undefined);
   }, [id]);
 
-  return { run, falling, proposal: run && done ? proposal.data : undefined, start, stop, discard, forget };
+  return { run, kept: kept.filter((r) => r.base === revision), open: setRun, falling, proposal: run && done ? proposal.data : undefined, contradictions: contradictions.data ?? [], start, propose, wonder, stop, aside, discard, forget };
 }
+
+/** proposalOf is a plan beside the shop as it stands. */
+export const proposalOf = (id: string, wanted: boolean) => ({
+  queryKey: keys.proposal(id),
+  enabled: wanted,
+  staleTime: Infinity,
+  queryFn: async () => unwrap(await api.GET("/api/fits/{id}/proposal", { params: { path: { id } } })),
+});
 
 export type Fit = ReturnType<typeof useFit>;

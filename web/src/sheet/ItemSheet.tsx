@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from "../api/client";
-import { useGiveHome, useTakeHome } from "../app/shop";
+import { useGiveHome, useMakeRoom, useTakeHome } from "../app/shop";
 import { Photos } from "../photo/Photos";
 import { seconds, size, uses, weight, type Units } from "../units";
 import { Acts, Button, Part, Row, Sheet } from "./Sheet";
@@ -96,6 +96,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
           ))}
         </Part>
       )}
+      <Room key={`room ${item.id}`} item={item} revision={revision} />
       <Elsewhere key={item.id} round={round} item={item} onGive={(spot) => give.mutate({ item: item.id, base: revision, spot })} />
       <Acts>
         <Button main onClick={() => onPlace(item)} disabled={give.isPending}>
@@ -148,6 +149,47 @@ function Elsewhere({ round, item, onGive }: { round: Round; item: Item; onGive: 
             <span className="text-red">Not there: {answer.why}.</span>
           )}
         </div>
+      )}
+    </Part>
+  );
+}
+
+/** Room says what would be gained if others moved for a thing, and makes it so. */
+function Room({ item, revision }: { item: Item; revision: number }) {
+  const [others, setOthers] = useState(2);
+  const make = useMakeRoom();
+  const a = useQuery({ queryKey: keys.admit(item.id, others, revision), queryFn: async () => unwrap(await api.GET("/api/items/{id}/admit", { params: { path: { id: item.id }, query: { others } } })), placeholderData: (old) => old }).data;
+  if (!a) return null;
+  const gain = a.before - a.seconds;
+  if (a.found && gain < 0.5 && a.more < 0.5) return null;
+  return (
+    <Part title="If others moved for it">
+      <label className="flex items-baseline justify-between gap-2">
+        <span>
+          at most <input type="number" min={0} max={9} value={others} aria-label="How many may move" onChange={(e) => setOthers(Math.max(0, Math.min(9, Number(e.target.value) || 0)))} className="w-10 border-b border-line bg-transparent text-right" /> others
+        </span>
+        {a.found && (
+          <b>
+            {a.place}, {gain >= 0 ? "−" : "+"}
+            {seconds(Math.abs(gain))}
+          </b>
+        )}
+      </label>
+      {!a.found && <p className="text-[13px] text-red">{a.why}</p>}
+      {a.moved.map((m) => (
+        <p key={m.item} className="text-[13px]">
+          {m.name} <span className="text-quiet">{m.from}</span> → {m.to}
+        </p>
+      ))}
+      {a.more > 0.5 && (
+        <p className="text-[13px] text-quiet">
+          With {a.more_moved} moved it would be {seconds(a.more)} less.
+        </p>
+      )}
+      {a.found && gain > 0.5 && (
+        <button className="mt-0.5 font-semibold text-blue hover:underline" disabled={make.isPending} onClick={() => make.mutate({ item: item.id, base: revision, others })}>
+          Make room for it
+        </button>
       )}
     </Part>
   );

@@ -36,7 +36,7 @@ export function Row({ label, value, strong, colour }: { label: ReactNode; value:
 
 /** Acts are what can be done; they stay in sight at the foot of the sheet. */
 export function Acts({ children }: { children: ReactNode }) {
-  return <div className="sticky -bottom-3 mt-auto -mb-3 flex items-center gap-4 bg-sheet pt-3 pb-3">{children}</div>;
+  return <div className="sticky -bottom-3 mt-auto -mb-3 flex flex-wrap items-center gap-x-4 gap-y-0.5 bg-sheet pt-3 pb-3">{children}</div>;
 }
 
 export function Button({ children, onClick, main, disabled, label }: { children: ReactNode; onClick: () => void; main?: boolean; disabled?: boolean; label?: string }) {

@@ -16,7 +16,7 @@ afterEach(() => vi.unstubAllGlobals());
 
 describe("the sheets", () => {
   it("say why a thing lives where it does, and what bars better places", async () => {
-    vi.stubGlobal("fetch", vi.fn(async () => new Response(JSON.stringify(why), { status: 200, headers: { "Content-Type": "application/json" } })));
+    vi.stubGlobal("fetch", vi.fn(async (r: Request) => new Response(JSON.stringify(r.url.includes("/admit") ? { found: true, place: "B4", moved: [{ item: "saw", name: "Rip saw", from: "B4", to: "D1" }], before: 40, seconds: 22, why: "", more: 0, more_moved: 0 } : why), { status: 200, headers: { "Content-Type": "application/json" } })));
     const it0 = item({ place: "B1", homed: 1, order: 2, assumed: ["kg"] });
     const box = await show(<ItemSheet round={round({ items: [it0], places: [place({})] })} revision={1} item={it0} onPlace={vi.fn()} />);
     await settle();
@@ -24,6 +24,8 @@ describe("the sheets", () => {
     expect(text).toContain("2.1 s");
     expect(text).toContain("28 s");
     expect(text).toContain("6 mm too wide");
+    expect(text).toContain("Rip saw B4 → D1");
+    expect(text).toContain("B4, −18 s");
     expect(text).toContain("Caution: lifting index over 1");
     expect(text).toContain("assumed: kg");
     expect([...box.querySelectorAll("button")].filter((b) => b.textContent === "Move there")).toHaveLength(1);

@@ -5,7 +5,7 @@ import type { ReactNode } from "react";
 /** Menu opens a short list of what can be done under a word. */
 export function Menu({ name, children }: { name: string; children: ReactNode }) {
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="flex items-center gap-1 border-b border-line px-1 py-0.5 text-[14px] font-semibold whitespace-nowrap hover:text-blue">
         {name}
         <ChevronDown size={13} aria-hidden />

@@ -1,0 +1,225 @@
+package fit
+
+import (
+	"math"
+	"slices"
+
+	"hobrak/internal/core/hold"
+	"hobrak/internal/core/pack"
+	"hobrak/internal/core/shop"
+)
+
+// Admission of a new or changed thing. Costs are seconds a week.
+type Admission struct {
+	Found   bool
+	Homes   []shop.Home // of the thing, and of those that move for it
+	Moved   []string    // the items that move, besides it
+	Seconds float64     // of it and of what moves, after
+	Before  float64     // of the same as they are; the thing counts as without a home when it has none
+	Why     string      // why there is no home, when there is none
+	// More is what would be gained on top if MoreMoved others might move; 0 when nothing.
+	More      float64
+	MoreMoved int
+}
+
+const (
+	mostTargets = 12 // cheapest places that are looked at
+	mostSpots   = 24 // spots in each, where something is in the way
+	furtherOn   = 2  // how many more might move in the answer to "what if"
+)
+
+// Admit finds a home for all pieces of an item that moves at most k others, which go
+// to free spots of their own. Locked homes stay. AsItIs must have been called; the
+// engine is left as it was.
+func (e *Engine) Admit(item, k int) Admission {
+	it := &e.shop.Items[item]
+	back := e.lift(item)
+	defer back()
+	now := e.now(item)
+	out := Admission{Before: now}
+	e.parcels = append(e.parcels, parcel{item: item, n: it.Number(), place: none})
+	me := len(e.parcels) - 1
+	defer func() { e.parcels = e.parcels[:me] }()
+	best, ok := e.makeRoom(me, k)
+	further, better := e.makeRoom(me, k+furtherOn)
+	if ok {
+		out.Found, out.Seconds, out.Before = true, best.after, now+best.before
+		for i, s := range best.moves {
+			q := &e.parcels[s.i]
+			h := hold.Home(&e.shop.Items[q.item], &e.shop.Places[s.place], q.n, s.spot)
+			out.Homes = append(out.Homes, h)
+			if i > 0 {
+				out.Moved = append(out.Moved, e.shop.Items[q.item].ID)
+			}
+		}
+	} else {
+		out.Why, _ = e.reason(item, it.Number())
+	}
+	if better {
+		saved, mine := now+further.before-further.after, 0.0
+		if ok {
+			mine = out.Before - out.Seconds
+		}
+		if gain := saved - mine; gain > .05 {
+			out.More, out.MoreMoved = gain, len(further.moves)-1
+		}
+	}
+	return out
+}
+
+// exchange is a way to make room: the thing first, then what moves for it.
+type exchange struct {
+	moves  []saved
+	after  float64 // of all that moves
+	before float64 // of what moves, without the thing
+}
+
+// makeRoom finds the exchange that costs least for a parcel that is out, moving at
+// most k others.
+func (e *Engine) makeRoom(me, k int) (best exchange, ok bool) {
+	p := &e.parcels[me]
+	it := &e.shop.Items[p.item]
+	share := float64(p.n) / float64(it.Number())
+	least := math.Inf(1) // of after − before
+	var buf []pack.Spot
+	for i := range e.fits[p.item] {
+		o := &e.fits[p.item][i]
+		if i >= mostTargets && ok || o.least*share >= least {
+			break
+		}
+		s, c, b, free := e.best(p.item, p.n, o, buf)
+		buf = b
+		if free && c < least {
+			least, ok = c, true
+			best = exchange{moves: []saved{{me, o.place, s, c}}, after: c}
+		}
+		space, crowded := e.spaces[o.place].(pack.Crowded)
+		if k < 1 || !crowded || i >= mostTargets {
+			continue
+		}
+		for _, s := range e.crowdedSpots(me, o, space) {
+			c, why := e.spotCost(p.item, p.n, o.place, s, false)
+			if why != "" || c >= least || e.rules.Bars(it, o.place) != "" {
+				continue
+			}
+			if x, can := e.push(me, o.place, s, c, space, k, least); can && x.after-x.before < least-1e-9 {
+				least, best, ok = x.after-x.before, x, true
+			}
+		}
+	}
+	return best, ok
+}
+
+// crowdedSpots are where a parcel would be if what is there moved: at what lies
+// there, and at the cheapest grips.
+func (e *Engine) crowdedSpots(me int, o *option, space pack.Crowded) []pack.Spot {
+	p := &e.parcels[me]
+	pl, it := &e.shop.Places[o.place], &e.shop.Items[p.item]
+	t := hold.Thing(pl, it, p.n)
+	var out []pack.Spot
+	add := func(s pack.Spot) {
+		s.Cols = 1
+		if p.n == 1 || pl.Kind == "shelf" || pl.Kind == "rail" || pl.Kind == "slots" {
+			s.Cols = p.n
+		}
+		if len(pl.Rows) > 0 && pl.Style == "cleat" {
+			for _, z := range pl.Rows {
+				if z >= t.H {
+					at := s
+					at.Y = z - t.H
+					out = append(out, within(pl, t, at))
+				}
+			}
+			return
+		}
+		out = append(out, within(pl, t, s))
+	}
+	for _, s := range space.Corners() {
+		add(s)
+	}
+	slices.SortFunc(out, func(a, b pack.Spot) int {
+		if d := int(a.X) - int(b.X); d != 0 {
+			return d
+		}
+		return int(a.Y) - int(b.Y)
+	})
+	out = slices.Compact(out)
+	// The cheapest first.
+	cost := func(s pack.Spot) float64 {
+		c, why := e.spotCost(p.item, p.n, o.place, s, false)
+		if why != "" {
+			return math.Inf(1)
+		}
+		return c
+	}
+	slices.SortStableFunc(out, func(a, b pack.Spot) int {
+		switch x, y := cost(a), cost(b); {
+		case x < y:
+			return -1
+		case x > y:
+			return 1
+		}
+		return 0
+	})
+	return out[:min(len(out), mostSpots)]
+}
+
+// push puts a parcel where others are and finds those a free spot each, at most k
+// of them; all is put back as it was.
+func (e *Engine) push(me, place int, s pack.Spot, cost float64, space pack.Crowded, k int, least float64) (x exchange, ok bool) {
+	p := &e.parcels[me]
+	t := hold.Thing(&e.shop.Places[place], &e.shop.Items[p.item], p.n)
+	ids := space.Clashes(t, s)
+	if len(ids) == 0 || len(ids) > k {
+		return x, false
+	}
+	x = exchange{moves: []saved{{me, place, s, cost}}, after: cost}
+	for _, id := range ids {
+		if id < 0 || e.parcels[id].fixed {
+			return x, false
+		}
+	}
+	was := make([]saved, 0, len(ids))
+	for _, id := range ids {
+		q := &e.parcels[id]
+		was = append(was, saved{id, q.place, q.spot, q.cost})
+		x.before += q.cost
+		e.take(id)
+	}
+	put := []int{}
+	defer func() {
+		for _, id := range put {
+			e.take(id)
+		}
+		for _, w := range was {
+			e.put(w.i, w.place, w.spot, w.cost)
+		}
+	}()
+	if over, _ := e.overloaded(p.item, p.n, place); over > 0 || e.harmful(p.item, place) != "" || e.spaces[place].Allows(t, s) != nil {
+		return x, false
+	}
+	e.put(me, place, s, cost)
+	put = append(put, me)
+	for _, id := range ids {
+		q := &e.parcels[id]
+		spot, at, c := pack.Spot{}, none, math.Inf(1)
+		share := float64(q.n) / float64(e.shop.Items[q.item].Number())
+		for i := range e.fits[q.item] {
+			o := &e.fits[q.item][i]
+			if i >= mostTargets || o.least*share >= c || x.after-x.before+o.least*share >= least {
+				break
+			}
+			if sp, cc, _, free := e.best(q.item, q.n, o, nil); free && cc < c {
+				spot, at, c = sp, o.place, cc
+			}
+		}
+		if at == none {
+			return x, false
+		}
+		e.put(id, at, spot, c)
+		put = append(put, id)
+		x.moves = append(x.moves, saved{id, at, spot, c})
+		x.after += c
+	}
+	return x, true
+}

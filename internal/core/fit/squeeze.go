@@ -1,0 +1,136 @@
+package fit
+
+import (
+	"cmp"
+	"slices"
+
+	"hobrak/internal/core/hold"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/pack"
+	"hobrak/internal/core/shop"
+)
+
+// Effort of packing a place anew, in tries × pieces²; about 10 ns each. Where things
+// have nowhere else to go, packing is all that matters.
+const (
+	usualEffort = 4e6
+	onlyEffort  = 6e8
+	inOneGo     = 2e6
+)
+
+// mostSqueezed places are packed anew, those first for which most waits.
+const mostSqueezed = 8
+
+// squeeze packs places anew that are too full for what has no home and could live
+// there: all that is in them and all that waits, as tightly as can be, whatever the
+// spots cost. It says whether something found a home.
+func (r *search) squeeze(open []int) bool {
+	waiting := map[int][]int{} // by place
+	for _, i := range open {
+		if r.parcels[i].place != none {
+			continue
+		}
+		for _, o := range r.fits[r.parcels[i].item] {
+			waiting[o.place] = append(waiting[o.place], i)
+		}
+	}
+	places := make([]int, 0, len(waiting))
+	for p := range waiting {
+		places = append(places, p)
+	}
+	slices.SortFunc(places, func(a, b int) int { return cmp.Or(cmp.Compare(len(waiting[b]), len(waiting[a])), a-b) })
+	won := false
+	for _, p := range places[:min(len(places), mostSqueezed)] {
+		if r.o.Done() {
+			break
+		}
+		list := slices.DeleteFunc(waiting[p], func(i int) bool { return r.parcels[i].place != none })
+		if len(list) > 0 && r.repack(p, list) {
+			won = true
+		}
+	}
+	return won
+}
+
+// repack one place with what is in it and what waits for it.
+func (r *search) repack(place int, waiting []int) bool {
+	pl := &r.shop.Places[place]
+	high := pl.H
+	switch pl.Kind {
+	case "wall-field":
+		if len(pl.Rows) > 0 && pl.Style == "cleat" {
+			return false
+		}
+	case "drawer", "deck", "floor":
+		high = pl.D
+	default:
+		return false
+	}
+	list := slices.Concat(r.there[place], waiting)
+	slices.Sort(list)
+	gap, effort := length.Length(0), float64(usualEffort)
+	for _, i := range list {
+		p := &r.parcels[i]
+		if p.fixed || p.n > 1 {
+			return false
+		}
+		gap = max(gap, r.shop.Items[p.item].HandRoom())
+	}
+	if slices.ContainsFunc(r.shop.Containers, func(c shop.Container) bool { return c.At.In == pl.ID }) {
+		return false
+	}
+	only := true
+	pieces := make([]pack.Piece, 0, len(list))
+	now, area := 0.0, 0.0
+	for _, i := range list {
+		p := &r.parcels[i]
+		t := hold.Thing(pl, &r.shop.Items[p.item], 1)
+		v := r.nuisance[p.item] + r.homelessCost(p.item, 1)
+		if p.place == place {
+			now += v
+			area += float64(t.W+gap) * float64(t.H+gap)
+		}
+		only = only && len(r.fits[p.item]) == 1
+		pieces = append(pieces, pack.Piece{W: t.W + gap, H: t.H + gap, Turn: t.Turn, Value: v})
+	}
+	room := float64(pl.W+gap) * float64(high+gap)
+	if !slices.ContainsFunc(pieces, func(q pack.Piece) bool { return area+float64(q.W)*float64(q.H) <= room }) {
+		return false // not even the smallest of them has room beside what is there
+	}
+	if only {
+		effort = onlyEffort
+	}
+	f := pack.NewFilling(pl.W+gap, high+gap, pieces, r.rng.Uint64())
+	square := float64(len(pieces)) * float64(len(pieces))
+	all := int(effort / square)
+	step := max(1, int(inOneGo/square))
+	for done := 0; done < all && !f.Full() && !r.o.Done(); done += step {
+		f.Improve(step, max(all/4, 10_000))
+	}
+	laid, value := f.Best()
+	if value <= now+1e-9 {
+		return false
+	}
+	// Every spot must be in reach and bearable.
+	was := make([]saved, 0, len(list))
+	for _, i := range list {
+		p := &r.parcels[i]
+		was = append(was, saved{i, p.place, p.spot, p.cost})
+		if p.place != none {
+			r.take(i)
+		}
+	}
+	for _, l := range laid {
+		i := list[l.Piece]
+		p := &r.parcels[i]
+		s := pack.Spot{X: l.X, Y: l.Y, Turned: l.Turned, Cols: 1}
+		c, why := r.spotCost(p.item, p.n, place, s, false)
+		over, _ := r.overloaded(p.item, p.n, place)
+		if why != "" || over > 0 || r.harmful(p.item, place) != "" {
+			r.back(was)
+			return false
+		}
+		r.put(i, place, s, c)
+	}
+	return true
+}

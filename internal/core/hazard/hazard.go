@@ -1,0 +1,158 @@
+// Package hazard says where things must not live because they or others would come
+// to harm: flammable things near heat, what frost spoils in the cold, what children
+// must not reach. Distances are mm. It states the usual caution; labels of products
+// and local rules may ask more.
+package hazard
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/shop"
+)
+
+// Apart is how far flammable things stay from heaters and from what charges, mm
+// (an estimate; the heater's own clearance where the shop states one).
+const Apart = 900.0
+
+// childStretch is how high a child reaches, as a share of its stature (estimate).
+const childStretch = 1.25
+
+// Rules of a mapped shop.
+type Rules struct {
+	m        *access.Map
+	childTop float64
+	spots    []span   // by place
+	heat     []string // by place: the heater that is too near, empty when none is
+	near     [][]int  // by place: the places within Apart of it, itself included
+}
+
+// span is a box round a place, in the area's coordinates.
+type span struct {
+	area           *shop.Area
+	x0, y0, x1, y1 float64
+	z0, z1         float64
+}
+
+func (a *span) distance(b *span) float64 {
+	gap := func(lowA, highA, lowB, highB float64) float64 { return max(0, lowA-highB, lowB-highA) }
+	return math.Hypot(math.Hypot(gap(a.x0, a.x1, b.x0, b.x1), gap(a.y0, a.y1, b.y0, b.y1)), gap(a.z0, a.z1, b.z0, b.z1))
+}
+
+// New works the rules out for a shop.
+func New(m *access.Map) *Rules {
+	s := m.Shop
+	r := &Rules{m: m, heat: make([]string, len(s.Places)), near: make([][]int, len(s.Places)), spots: make([]span, len(s.Places))}
+	for _, p := range s.Settings.People {
+		if p.Child {
+			r.childTop = max(r.childTop, p.Stature.MM()*childStretch)
+		}
+	}
+	clear := s.Settings.Clearances().Heater
+	for i := range s.Places {
+		r.spots[i] = r.box(i)
+	}
+	for i := range s.Places {
+		a := r.spots[i].area
+		if a == nil {
+			continue
+		}
+		for w := range a.Walls {
+			for _, f := range a.Walls[w].Features {
+				if f.Kind != "heater" {
+					continue
+				}
+				at := a.Frame(w)
+				p, q := at.Spot(f.X.MM(), 0), at.Spot((f.X+f.W).MM(), max(1, f.D.MM()))
+				h := span{a, min(p.X, q.X), min(p.Y, q.Y), max(p.X, q.X), max(p.Y, q.Y), f.Z.MM(), (f.Z + f.H).MM()}
+				if h.distance(&r.spots[i]) < clear {
+					r.heat[i] = f.ID
+				}
+			}
+		}
+		for k := range s.Places {
+			if r.spots[k].area == a && r.spots[i].distance(&r.spots[k]) < Apart {
+				r.near[i] = append(r.near[i], k)
+			}
+		}
+	}
+	return r
+}
+
+// box of place i: where it is on the floor and how high.
+func (r *Rules) box(i int) span {
+	f := r.m.Front(i)
+	if f.Area == nil || f.Away {
+		return span{}
+	}
+	p := f.Place
+	corners := f.Corners()
+	out := span{area: f.Area, x0: math.Inf(1), y0: math.Inf(1), x1: math.Inf(-1), y1: math.Inf(-1), z0: f.Z, z1: f.Z + p.H.MM()}
+	for _, c := range corners {
+		out.x0, out.y0 = min(out.x0, c.X), min(out.y0, c.Y)
+		out.x1, out.y1 = max(out.x1, c.X), max(out.y1, c.Y)
+	}
+	return out
+}
+
+// Bars says why an item must not live in a place at all; empty when it may.
+func (r *Rules) Bars(it *shop.Item, place int) string {
+	f := r.m.Front(place)
+	if f.Area == nil {
+		return ""
+	}
+	if slices.Contains(it.Flags, "freeze") && slices.Contains(f.Area.Climate, "frost") {
+		return "frost would spoil it there"
+	}
+	if slices.Contains(it.Flags, "flammable") && r.heat[place] != "" {
+		return "too near to the heater " + r.heat[place]
+	}
+	return ""
+}
+
+// Child says why something kept from children must not be at a height of a place.
+func (r *Rules) Child(it *shop.Item, place int, z float64) string {
+	if r.childTop == 0 || !slices.Contains(it.Flags, "child") {
+		return ""
+	}
+	f := r.m.Front(place)
+	if f.Z+z >= r.childTop || f.Locked {
+		return ""
+	}
+	return fmt.Sprintf("a child reaches up to %.0f mm and nothing locks it", r.childTop)
+}
+
+// Kind of a thing that must not be near things of the other kind.
+type Kind int
+
+// Kinds of things that stay apart: none, what burns, what charges.
+const (
+	Harmless Kind = iota
+	Burns
+	Charges
+)
+
+// KindOf an item.
+func KindOf(it *shop.Item) Kind {
+	switch {
+	case slices.Contains(it.Flags, "flammable"):
+		return Burns
+	case slices.Contains(it.Flags, "charger"):
+		return Charges
+	}
+	return Harmless
+}
+
+// Other is the kind that must stay away.
+func (k Kind) Other() Kind { return [...]Kind{Harmless, Charges, Burns}[k] }
+
+// Near lists the places within Apart of a place, itself included.
+func (r *Rules) Near(place int) []int { return r.near[place] }
+
+// Dusty tells whether dust gets at a thing in a place: it is neither closed nor dust-tight.
+func (r *Rules) Dusty(place int) bool {
+	f := r.m.Front(place)
+	return !f.Closed && !f.Tight
+}

@@ -1,0 +1,485 @@
+// Package propose plans storage: from the walls, ceiling and floor that are free, from
+// the things and from a way of working it makes places of fitting kinds and sizes,
+// puts each where it is got at best, and gives everything a home. Sizing and the search
+// for spots are package storage's, the homes package fit's.
+package propose
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/check"
+	"hobrak/internal/core/fit"
+	"hobrak/internal/core/free"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/storage"
+)
+
+// Style is a way of working that a plan follows.
+type Style struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
+	About string `json:"about"`
+}
+
+// Styles that are proposed.
+func Styles() []Style {
+	return []Style{
+		{"open", "Open, by machine", "everything in sight beside the station that uses it"},
+		{"closed", "Closed, by use", "what is used each week open at hand, the rest in drawers and cases"},
+		{"mobile", "On wheels", "carts that go to the work; walls for what is heavy or long"},
+	}
+}
+
+// Options of a proposal.
+type Options struct {
+	Style string
+	// Bare takes away all places and containers first, but for those kept.
+	Bare bool
+	Kept []string
+	// Iterations of the search for homes at the end; 0 as usual.
+	Iterations int
+	Done       func() bool
+	Progress   func(share float64, what string)
+}
+
+// Made is one place or container of a proposal.
+type Made struct {
+	ID      string  `json:"id"`
+	Kind    string  `json:"kind" doc:"the builder that made it"`
+	Title   string  `json:"title"`
+	Wall    string  `json:"wall" doc:"empty on the floor, under the ceiling or a bench"`
+	For     string  `json:"for" doc:"what it was made for"`
+	Things  int     `json:"things"`
+	Sheet   float64 `json:"sheet" doc:"m² of sheet for it"`
+	Rail    float64 `json:"rail" doc:"m of rail"`
+	Caution string  `json:"caution"`
+}
+
+// Proposal is a complete plan.
+type Proposal struct {
+	Style     Style      `json:"style"`
+	Shop      *shop.Shop `json:"-"`
+	Made      []Made     `json:"made" nullable:"false"`
+	Before    float64    `json:"before" doc:"weekly handling as it stands"`
+	After     float64    `json:"after" doc:"weekly handling of the plan"`
+	Homeless  []string   `json:"homeless" nullable:"false" doc:"names of what finds no home"`
+	Sheet     float64    `json:"sheet" doc:"m² of sheet to build it"`
+	Rail      float64    `json:"rail" doc:"m of rail"`
+	FloorFree float64    `json:"floor_free" doc:"m² of floor nothing stands on"`
+	WallFree  float64    `json:"wall_free" doc:"m² of claimed wall that hold nothing"`
+	Left      []Unbuilt  `json:"left" nullable:"false" doc:"groups for which no place was found"`
+	Plan      *fit.Plan  `json:"-"`
+}
+
+// Unbuilt is a group of things no storage could be put up for.
+type Unbuilt struct {
+	For string `json:"for"`
+	Why string `json:"why"`
+}
+
+// group of things that want one piece of storage.
+type group struct {
+	name  string
+	kinds []string // builders, best first
+	items []*shop.Item
+	uses  float64
+}
+
+// mostIn one group: larger ones are made as several.
+const mostIn = 28
+
+// Plan works a proposal out for a valid shop, which stays as it is.
+func Plan(s *shop.Shop, o Options) (*Proposal, error) {
+	k := slices.IndexFunc(Styles(), func(x Style) bool { return x.ID == o.Style })
+	if k < 0 {
+		return nil, fmt.Errorf("there is no style %q; there are open, closed and mobile", o.Style)
+	}
+	if o.Done == nil {
+		o.Done = func() bool { return false }
+	}
+	if o.Progress == nil {
+		o.Progress = func(float64, string) {}
+	}
+	now, err := fit.New(s)
+	if err != nil {
+		return nil, err
+	}
+	out := &Proposal{Style: Styles()[k], Made: []Made{}, Homeless: []string{}, Left: []Unbuilt{}, Before: now.AsItStands()}
+	next := s.Clone()
+	if o.Bare {
+		if err := strip(next, o.Kept); err != nil {
+			return nil, err
+		}
+	}
+	if err := build(next, groups(next, o.Style), out, o, 0, .7); err != nil {
+		return nil, err
+	}
+	o.Progress(.7, "homes")
+	plan, err := fit.Run(next, fit.Options{Seed: 1, Iterations: o.Iterations, Done: o.Done})
+	if err != nil {
+		return nil, err
+	}
+	if len(plan.Homeless) > 0 && !o.Done() {
+		// What still has no home gets storage of any kind, where there is room.
+		next = plan.Apply(next)
+		out.Left = []Unbuilt{}
+		if err := build(next, groups(next, "open"), out, o, .75, .9); err != nil {
+			return nil, err
+		}
+		o.Progress(.9, "homes")
+		if plan, err = fit.Run(next, fit.Options{Seed: 1, Iterations: o.Iterations, Done: o.Done}); err != nil {
+			return nil, err
+		}
+	}
+	out.Shop, out.Plan, out.After = plan.Apply(next), plan, plan.Objective
+	ix := shop.NewIndex(s)
+	for _, h := range plan.Homeless {
+		out.Homeless = append(out.Homeless, ix.Item(h.Item).Name)
+	}
+	for _, m := range out.Made {
+		out.Sheet += m.Sheet
+		out.Rail += m.Rail
+	}
+	return out, out.left()
+}
+
+// build storage for groups, one after the other.
+func build(s *shop.Shop, todo []group, out *Proposal, o Options, from, to float64) error {
+	for n := 0; n < len(todo) && !o.Done(); n++ {
+		g := todo[n]
+		o.Progress(from+(to-from)*float64(n)/float64(len(todo)), g.name)
+		rest, err := put(s, &g, out)
+		if err != nil {
+			return err
+		}
+		// What the chosen kind does not hold tries the next ones.
+		if len(rest.items) > 0 && len(rest.kinds) > 0 {
+			todo = slices.Insert(todo, n+1, rest)
+		}
+	}
+	return nil
+}
+
+// left measures what floor and wall the plan leaves.
+func (p *Proposal) left() error {
+	m, err := access.NewMap(p.Shop)
+	if err != nil {
+		return err
+	}
+	f := free.Of(m)
+	p.WallFree = f.Totals.Free
+	p.FloorFree = f.Totals.Floor
+	for i := range p.Shop.Areas {
+		for _, t := range access.StandingIn(p.Shop, m.Index, &p.Shop.Areas[i]) {
+			p.FloorFree -= t.Footprint.Area() / 1e6
+		}
+	}
+	return nil
+}
+
+// strip takes away all storage but what is kept and what is not in the shop.
+func strip(s *shop.Shop, kept []string) error {
+	keeps := func(id string) bool { return slices.Contains(kept, id) }
+	for {
+		gone := ""
+		for i := range s.Containers {
+			if c := &s.Containers[i]; !keeps(c.ID) && !c.At.Away && !slices.ContainsFunc(s.Places, func(p shop.Place) bool { return p.At.In == c.ID && keeps(p.ID) }) {
+				gone = c.ID
+				break
+			}
+		}
+		for i := range s.Places {
+			if p := &s.Places[i]; gone == "" && !keeps(p.ID) && !keeps(p.At.In) && !away(s, p) {
+				gone = p.ID
+			}
+		}
+		if gone == "" {
+			return nil
+		}
+		if _, err := storage.Remove(s, gone); err != nil {
+			return err
+		}
+	}
+}
+
+func away(s *shop.Shop, p *shop.Place) bool {
+	_, at := shop.NewIndex(s).Chain(&p.At)
+	return at.Away
+}
+
+// groups sorts what has no home into what wants to be kept together, what is used
+// most first.
+func groups(s *shop.Shop, style string) []group {
+	ix := shop.NewIndex(s)
+	by := map[string]*group{}
+	var order []string
+	for i := range s.Items {
+		it := &s.Items[i]
+		if !it.Needs() || len(ix.Homes(it.ID)) > 0 {
+			continue
+		}
+		name, kinds := keep(s, it, style)
+		g, ok := by[name]
+		if !ok {
+			g = &group{name: name, kinds: kinds}
+			by[name] = g
+			order = append(order, name)
+		}
+		g.items = append(g.items, it)
+		g.uses += it.UsesPerWeek
+	}
+	var out []group
+	for _, name := range order {
+		g := by[name]
+		slices.SortStableFunc(g.items, func(a, b *shop.Item) int { return cmp.Compare(b.UsesPerWeek, a.UsesPerWeek) })
+		for part := range slices.Chunk(g.items, mostIn) {
+			one := group{name: g.name, kinds: g.kinds, items: part}
+			for _, it := range part {
+				one.uses += it.UsesPerWeek
+			}
+			out = append(out, one)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b group) int {
+		return cmp.Or(cmp.Compare(b.long(), a.long()), cmp.Compare(b.uses, a.uses))
+	})
+	return out
+}
+
+// long tells which groups choose first: 2 for what needs a locked case, 1 for things
+// so long that few walls take them.
+func (g *group) long() int {
+	if slices.Contains(g.kinds, "finishes-cabinet") {
+		return 2
+	}
+	for _, it := range g.items {
+		if max(it.W, it.H, it.D) > 1200*length.Millimetre {
+			return 1
+		}
+	}
+	return 0
+}
+
+// keep says with what a thing is kept, and in which kinds of storage.
+func keep(s *shop.Shop, it *shop.Item, style string) (name string, kinds []string) {
+	holds := func(way string) bool { return slices.Contains(it.Holding(), way) }
+	flag := func(f string) bool { return slices.Contains(it.Flags, f) }
+	text := strings.ToLower(it.Kind + " " + it.Name + " " + it.Family)
+	has := func(words ...string) bool {
+		return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(text, w) })
+	}
+	switch {
+	case flag("flammable"), flag("child") && holds("stand"):
+		return "finishes and what children must not reach", []string{"finishes-cabinet", "shelf-unit"}
+	case holds("arms"):
+		return "boards", []string{"lumber-rack", "stock-bin"}
+	case holds("lean"):
+		return "sheets and long things", []string{"sheet-bay", "offcut-bin"}
+	case flag("charger") || has("batter"):
+		return "chargers and batteries", []string{"charger-shelf", "shelf"}
+	case has("clamp") && (holds("slot") || holds("hang")):
+		return "clamps", []string{"clamp-rack", "cleat-field", "jig-wall"}
+	case holds("bin") && !holds("flat") && !holds("stand"):
+		return "small parts", []string{"bins", "offcut-bin"}
+	}
+	station := "the first bench"
+	if len(it.UsedAt) > 0 {
+		if st := shop.NewIndex(s).Station(it.UsedAt[0]); st != nil {
+			station = st.Name
+		}
+	}
+	dusty := flag("dust")
+	switch style {
+	case "open":
+		switch {
+		case dusty && holds("flat"):
+			return "to be kept clean, at " + station, []string{"drawer-bank", "under-bench"}
+		case holds("hang"):
+			return "hung at " + station, []string{"cleat-field", "tool-board", "peg-field", "jig-wall", "door-back"}
+		case holds("magnet"), holds("slot") && !holds("flat"):
+			return "edge tools at " + station, []string{"file-rack", "magnet-rail"}
+		case holds("stand"):
+			return "standing at " + station, []string{"shelf", "shelf-unit", "ceiling-rack"}
+		}
+		return "lying at " + station, []string{"under-bench", "drawer-bank", "shelf", "ceiling-rack"}
+	case "closed":
+		if it.UsesPerWeek >= 1 && holds("hang") && !dusty {
+			return "each week, at " + station, []string{"cleat-field", "tool-board", "door-back"}
+		}
+		what := it.Family
+		if what == "" {
+			what = "the rest"
+		}
+		switch {
+		case holds("flat"):
+			return "drawers at " + station, []string{"drawer-bank", "under-bench", "shelf-unit"}
+		case holds("stand"):
+			return "shelves for what stands", []string{"shelf-unit", "tote-rack", "shelf"}
+		case holds("hang"):
+			return "seldom, hung", []string{"jig-wall", "tool-board", "door-back"}
+		}
+		return what, []string{"drawer-bank", "shelf-unit"}
+	default:
+		switch {
+		case it.KG.KG() > 8 || max(it.W, it.H, it.D) > length.Metre:
+			return "heavy and long", []string{"jig-wall", "shelf-unit", "tool-board"}
+		case holds("hang"):
+			return "cart for " + station, []string{"two-sided-cart", "cleat-field", "tool-board"}
+		case holds("stand"):
+			return "cart with shelves", []string{"cart", "shelf-unit", "shelf"}
+		}
+		return "drawers on wheels", []string{"under-bench", "drawer-bank", "tote"}
+	}
+}
+
+// widths tried one after the other where the usual one finds no spot, mm.
+var widths = []float64{0, 1200, 800, 500}
+
+// put up storage for a group where it is got at best; what is not held comes back.
+func put(s *shop.Shop, g *group, out *Proposal) (rest group, err error) {
+	rest = group{name: g.name, items: g.items, uses: g.uses}
+	m, err := access.NewMap(s)
+	if err != nil {
+		return rest, err
+	}
+	space := free.Of(m)
+	why := "nothing holds them"
+	for k, kind := range g.kinds {
+		for _, w := range widths {
+			d, err := storage.Size(kind, "new", storage.Need{Items: g.items, Reserve: s.Settings.GrowthReserve, Width: length.MM(w)})
+			if err != nil || len(d.Homes) == 0 {
+				if err != nil {
+					why = err.Error()
+				} else if len(d.Left) > 0 {
+					why = d.Left[0].Why
+				}
+				continue
+			}
+			if w > 0 && d.W.MM() > w+1 {
+				continue
+			}
+			found, err := storage.Where(m, space, d)
+			if err != nil {
+				return rest, err
+			}
+			next, c, id, made, err := first(s, m, found, kind, g, w)
+			if err != nil {
+				return rest, err
+			}
+			if next == nil {
+				if len(found.Nowhere) > 0 {
+					why = found.Nowhere[0].Wall + ": " + found.Nowhere[0].Why
+				}
+				continue
+			}
+			d = made
+			*s = *next
+			built := Made{ID: id, Kind: kind, Title: d.Title, Wall: c.Wall, For: g.name}
+			built.Sheet, built.Rail = materials(d)
+			if len(d.Cautions) > 0 {
+				built.Caution = d.Cautions[0]
+			}
+			held := map[string]bool{}
+			for _, h := range d.Homes {
+				held[h.Item] = true
+			}
+			built.Things = len(held)
+			out.Made = append(out.Made, built)
+			rest.kinds = g.kinds[k:]
+			if len(held) == 0 {
+				rest.kinds = g.kinds[k+1:]
+			}
+			rest.items, rest.uses = nil, 0
+			ix := shop.NewIndex(s)
+			for _, it := range g.items {
+				if !held[it.ID] {
+					rest.items = append(rest.items, ix.Item(it.ID))
+					rest.uses += it.UsesPerWeek
+				}
+			}
+			return rest, nil
+		}
+	}
+	out.Left = append(out.Left, Unbuilt{fmt.Sprintf("%s (%d)", g.name, len(g.items)), why})
+	rest.kinds = nil
+	return rest, nil
+}
+
+// mostTried spots of a design are put up to see whether they break a rule.
+const mostTried = 5
+
+// first spot at which a design breaks no rule that is not broken now: what stands on
+// the floor may be where somebody stands. It gives the shop with it there.
+func first(s *shop.Shop, m *access.Map, found *storage.Spots, kind string, g *group, w float64) (next *shop.Shop, at *storage.Spot, id string, d *storage.Design, err error) {
+	before := map[string]bool{}
+	now, err := check.Mapped(m)
+	if err != nil {
+		return nil, nil, "", nil, err
+	}
+	for _, f := range now {
+		before[f.Code+f.Where] = true
+	}
+	tried := 0
+	for i := range found.Spots {
+		c := &found.Spots[i]
+		if len(c.Barred) > 0 || c.On != "" || tried >= mostTried {
+			continue
+		}
+		tried++
+		id := storage.Address(s, c.At)
+		d, err := storage.Size(kind, id, storage.Need{Items: g.items, Reserve: s.Settings.GrowthReserve, Width: length.MM(w)})
+		if err != nil {
+			return nil, nil, "", nil, err
+		}
+		next := s.Clone()
+		if err := storage.Install(next, d, c.At); err != nil {
+			return nil, nil, "", nil, err
+		}
+		if next.Validate() != nil {
+			continue
+		}
+		after, err := check.Shop(next)
+		if err != nil {
+			return nil, nil, "", nil, err
+		}
+		if !slices.ContainsFunc(after, func(f check.Finding) bool { return f.Hard && !before[f.Code+f.Where] }) {
+			return next, c, id, d, nil
+		}
+	}
+	return nil, nil, "", nil, nil
+}
+
+// materials of a design: m² of sheet for boards, cases and drawers, m of rail.
+func materials(d *storage.Design) (sheet, rail float64) {
+	area := func(a, b length.Length) float64 { return a.MM() * b.MM() / 1e6 }
+	if c := d.Container; c != nil && c.Kind != "door-back" {
+		sheet += 2*area(c.H, c.D) + 2*area(c.W, c.D) + area(c.W, c.H)
+	}
+	for i := range d.Places {
+		p := &d.Places[i]
+		switch p.Kind {
+		case "wall-field":
+			if len(p.Rows) > 0 {
+				rail += float64(len(p.Rows)) * p.W.MM() / 1000
+			} else {
+				sheet += area(p.W, p.H)
+			}
+		case "drawer":
+			sheet += area(p.W, p.D) + 2*area(p.D, p.H) + 2*area(p.W, p.H)
+		case "shelf", "deck":
+			sheet += area(p.W, p.D)
+		case "rail", "slots":
+			rail += p.W.MM() / 1000
+		case "arms":
+			rail += float64(len(p.Levels)*max(2, p.Arms)) * p.D.MM() / 1000
+		case "bin", "sheet-bay":
+			sheet += area(p.W, p.D) + 2*area(p.D, p.H) + 2*area(p.W, p.H)
+		}
+	}
+	return sheet, rail
+}

@@ -1,0 +1,114 @@
+import { useQueries } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Round, Run } from "../api/client";
+import { Part } from "../sheet/Sheet";
+import { seconds } from "../units";
+import { Pick } from "../ui/Pick";
+import { proposalOf, type Fit, type Question } from "./useFit";
+
+const styles = [
+  { id: "open", title: "Open, by machine", about: "in sight, beside the station that uses it" },
+  { id: "closed", title: "Closed, by use", about: "each week's things at hand, the rest in drawers" },
+  { id: "mobile", title: "On wheels", about: "carts that go to the work" },
+] as const;
+
+/** title of a plan. */
+export const titleOf = (r: Run) => (r.question ? `What if: ${r.question}` : (styles.find((s) => s.id === r.style)?.title ?? "Homes only"));
+
+/** Styles start a proposal for new storage. */
+export function Styles({ fit }: { fit: Fit }) {
+  const [bare, setBare] = useState(false);
+  return (
+    <Part title="Or plan new storage">
+      {styles.map((s) => (
+        <button key={s.id} className="block w-full border-b border-line/50 py-1 text-left hover:text-blue" onClick={() => void fit.propose(s.id, bare)}>
+          <b className="text-blue">{s.title}</b> <span className="text-[13px] text-quiet">{s.about}</span>
+        </button>
+      ))}
+      <label className="mt-1 flex items-center gap-2 text-[13.5px]">
+        <input type="checkbox" checked={bare} onChange={(e) => setBare(e.target.checked)} style={{ accentColor: "var(--blue)" }} />
+        from bare walls, all that hangs or stands now taken down
+      </label>
+    </Part>
+  );
+}
+
+/** WhatIf asks what homes would cost if the shop were otherwise. */
+export function WhatIf({ fit, round }: { fit: Fit; round: Round }) {
+  const [at, setAt] = useState("0");
+  const families = new Map<string, number>();
+  for (const i of round.items) if (i.family) families.set(i.family, (families.get(i.family) ?? 0) + i.count);
+  const asks: { name: string; question: Question }[] = [
+    ...round.segments.filter((s) => s.claimed && !s.middle).map((s) => ({ name: `wall ${s.id} were left alone`, question: { wall: s.id, area: s.area } })),
+    ...round.things.filter((t) => !t.station).map((t) => ({ name: `${t.id} ${t.name} were not there`, question: { without: t.id } })),
+    ...[...families].filter(([, n]) => n >= 4).map(([f]) => ({ name: `there were 15 % more ${f}`, question: { family: f, more: 0.15 } })),
+    ...(round.units === "imperial" ? ["5 ft", "6 ft 4 in"] : ["1500 mm", "1950 mm"]).map((h) => ({ name: `somebody of ${h} worked here`, question: { stature: h } })),
+  ];
+  const chosen = asks[Number(at)];
+  return (
+    <Part title="What if">
+      <div className="flex items-center gap-2">
+        <div className="min-w-0 flex-1">
+          <Pick label="What if" value={at} choices={asks.map((a, i) => ({ value: String(i), name: a.name }))} onPick={setAt} />
+        </div>
+        <button className="shrink-0 font-semibold text-blue hover:underline" disabled={!chosen} onClick={() => chosen && void fit.wonder(chosen.question)}>
+          See
+        </button>
+      </div>
+    </Part>
+  );
+}
+
+/** Plans sets the plans that were made side by side, each as a small round that can be opened. */
+export function Plans({ fit, standing }: { fit: Fit; standing: Round }) {
+  const all = useQueries({ queries: fit.kept.map((r) => proposalOf(r.id, true)) });
+  if (fit.kept.length === 0) return null;
+  return (
+    <Part title="Plans so far">
+      <div className="mb-1 flex justify-between text-[13px] text-quiet">
+        <span>as it stands</span>
+        <span>
+          {seconds(standing.totals.seconds)}, {standing.totals.homeless} without a home
+        </span>
+      </div>
+      {fit.kept.map((r, i) => {
+        const p = all[i]?.data;
+        return (
+          <button key={r.id} className="mb-1.5 block w-full border border-line bg-paper p-1.5 text-left hover:border-blue" onClick={() => fit.open(r)} aria-label={`Open the plan ${titleOf(r)}, ${seconds(r.objective)} a week`}>
+            <span className="flex justify-between gap-2">
+              <b className="text-blue">{titleOf(r)}</b>
+              <b>{seconds(r.objective)}</b>
+            </span>
+            {p && <Small round={p.round} />}
+            <span className="narrow block text-[13px] text-quiet">
+              {r.homeless > 0 ? `${r.homeless} without a home, ` : ""}
+              {p?.made ? `${p.made.made.length} to build, ${p.made.sheet.toFixed(0)} m² of sheet, ${p.made.rail.toFixed(0)} m of rail, ${p.made.wall_free.toFixed(0)} m² of wall left` : p ? `${p.moves.length} things move` : "…"}
+            </span>
+          </button>
+        );
+      })}
+    </Part>
+  );
+}
+
+/** Small is a round in outline: its walls and what hangs and stands there. */
+function Small({ round }: { round: Round }) {
+  const last = round.segments.filter((s) => !s.middle).at(-1);
+  if (!last) return null;
+  const wide = last.offset + last.length;
+  const high = Math.max(...round.segments.flatMap((s) => s.profile.map((p) => p[1] ?? 0)));
+  return (
+    <svg viewBox={`0 0 ${wide} ${high}`} className="my-1 w-full" aria-hidden>
+      {round.segments
+        .filter((s) => !s.middle)
+        .map((s) => (
+          <path key={s.area + s.id} d={`M${s.offset} ${high}` + s.profile.map(([x, z]) => `L${s.offset + (x ?? 0)} ${high - (z ?? 0)}`).join("") + `L${s.offset + s.length} ${high}z`} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+        ))}
+      {round.places
+        .filter((p) => round.segments[p.segment]?.middle === false)
+        .map((p) => (
+          <rect key={p.id} x={(round.segments[p.segment]?.offset ?? 0) + p.x} y={high - p.z - p.h} width={p.w} height={p.h} fill="var(--wood)" stroke="var(--wood-line)" strokeWidth={0.6} vectorEffect="non-scaling-stroke" />
+        ))}
+    </svg>
+  );
+}

@@ -1,0 +1,50 @@
+import type { Compared } from "../api/client";
+import { seconds } from "../units";
+import { priced, wishes } from "./Wishes";
+
+const orders = ["no home", "1 at hand", "2 a few steps", "3 open, move, step up", "4 ladder, roll out"];
+
+/** Table sets the shop as it stands beside the plan. */
+export function Table({ table }: { table: Compared }) {
+  const line = (name: string, before: string, after: string, better: number) => (
+    <tr key={name}>
+      <th scope="row" className="max-w-[106px] truncate py-[1px] pr-1 text-left font-normal">
+        {name}
+      </th>
+      <td className="text-right whitespace-nowrap text-quiet">{before}</td>
+      <td className={`text-right whitespace-nowrap ${better > 0 ? "font-semibold" : better < 0 ? "text-red" : ""}`}>{after}</td>
+    </tr>
+  );
+  return (
+    <table className="w-full border-collapse text-[13.5px]" aria-label="As it stands beside the plan">
+      <thead>
+        <tr className="narrow text-[13px] text-quiet">
+          <th className="text-left font-normal">a week, by station</th>
+          <th className="text-right font-normal">now</th>
+          <th className="text-right font-normal">plan</th>
+        </tr>
+      </thead>
+      <tbody>
+        {table.stations.map((s) => line(s.name, seconds(s.before), seconds(s.after), s.before - s.after))}
+        <tr aria-hidden>
+          <td className="h-1.5" />
+        </tr>
+        {table.orders.map((o, i) => line(orders[i] ?? o.name, String(o.before), String(o.after), i === 1 ? o.after - o.before : i === 2 ? 0 : o.before - o.after))}
+        {line("cautions", String(table.minded.before), String(table.minded.after), table.minded.before - table.minded.after)}
+        <tr aria-hidden>
+          <td className="h-1.5" />
+        </tr>
+        {table.paid
+          .filter((p) => p.paid > 0)
+          .map((p) => (
+            <tr key={p.name}>
+              <th scope="row" colSpan={2} className="py-[1px] text-left font-normal">
+                {wishes.find((w) => w.name === p.name)?.says ?? p.name}
+              </th>
+              <td className="text-right whitespace-nowrap">{priced(Math.round(p.paid * 100) / 100)}</td>
+            </tr>
+          ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,37 @@
+import type { Prices } from "../api/client";
+import { seconds } from "../units";
+
+/** wishes in the order they are shown, with the usual price in seconds a week. */
+export const wishes: { name: keyof Prices; says: string; usual: number }[] = [
+  { name: "together", says: "a family in one case more", usual: 0.3 },
+  { name: "dust", says: "dust gets at what should keep clean", usual: 10 },
+  { name: "show", says: "what one likes to see is shut away", usual: 3 },
+  { name: "moving", says: "a thing changes its home", usual: 0.05 },
+];
+
+/** The slider's steps are prices, from nothing to five minutes a week. */
+const steps = [0, 0.05, 0.1, 0.3, 1, 3, 10, 30, 100, 300];
+
+/** price in words: under a second it is not rounded away. */
+export const priced = (s: number) => (s > 0 && s < 10 ? `${s} s` : seconds(s));
+
+/** Wishes are what is liked but is no rule: how many seconds a week it may cost to have it. */
+export function Wishes({ prices, onPrice }: { prices: Prices; onPrice: (p: Prices) => void }) {
+  return (
+    <div role="group" aria-label="Wishes and what they may cost">
+      {wishes.map((w) => {
+        const now = prices[w.name] ?? w.usual;
+        const at = steps.findIndex((s) => s >= now);
+        return (
+          <label key={w.name} className="block py-[3px]">
+            <span className="flex justify-between gap-2 text-[13.5px]">
+              <span className="min-w-0">{w.says}</span>
+              <span className="shrink-0 font-semibold">{now === 0 ? "as you like" : priced(now)}</span>
+            </span>
+            <input type="range" min={0} max={steps.length - 1} value={at < 0 ? steps.length - 1 : at} aria-valuetext={`${priced(now)} a week`} onChange={(e) => onPrice({ ...prices, [w.name]: steps[Number(e.target.value)] })} className="block w-full accent-(--blue)" />
+          </label>
+        );
+      })}
+    </div>
+  );
+}
