@@ -8,11 +8,11 @@ const orders = ["no home", "1 at hand", "2 a few steps", "3 open, move, step up"
 export function Table({ table }: { table: Compared }) {
   const line = (name: string, before: string, after: string, better: number) => (
     <tr key={name}>
-      <th scope="row" className="max-w-[106px] truncate py-[1px] pr-1 text-left font-normal">
+      <th scope="row" className="max-w-[94px] truncate py-[1px] pr-1 text-left font-normal">
         {name}
       </th>
-      <td className="text-right whitespace-nowrap text-quiet">{before}</td>
-      <td className={`text-right whitespace-nowrap ${better > 0 ? "font-semibold" : better < 0 ? "text-red" : ""}`}>{after}</td>
+      <td className="pl-2 text-right whitespace-nowrap text-quiet">{before}</td>
+      <td className={`pl-2 text-right whitespace-nowrap ${better > 0 ? "font-semibold" : better < 0 ? "text-red" : ""}`}>{after}</td>
     </tr>
   );
   return (
