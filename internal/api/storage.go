@@ -241,7 +241,7 @@ func designed(b storage.Builder, d *storage.Design, item func(string) *shop.Item
 		}
 	}
 	for i := range d.Places {
-		if k := d.Places[i].Kind; k == "drawer" || k == "deck" || k == "sheet-bay" || k == "arms" {
+		if k := d.Places[i].Kind; k == "drawer" || k == "deck" || k == "floor" || k == "sheet-bay" || k == "arms" {
 			out.Parts = append(out.Parts, DesignPart{d.Places[i].ID, storage.Lay(&d.Places[i], d.Homes, item)})
 		}
 	}

@@ -69,6 +69,8 @@ var builders = []Builder{
 	{"lumber-rack", "Lumber rack", "arms at the studs, boards in piles", true, func(b *builder) { b.arms() }, nil},
 	{"sheet-bay", "Sheet bay", "sheets on edge, pulled out to the front", false, func(b *builder) { b.sheets(false) }, nil},
 	{"sheet-cart", "Sheet cart", "a sheet bay on casters", false, func(b *builder) { b.sheets(true) }, nil},
+	{"hook", "Hook", "one thing by itself", true, func(b *builder) { b.hook() }, nil},
+	{"floor-spot", "Spot on the floor", "marked on the floor for what stands there", false, func(b *builder) { b.spot() }, nil},
 	{"ceiling-rack", "Ceiling rack", "a deck hung from the joists", false, func(b *builder) { b.ceiling() }, nil},
 }
 
@@ -322,6 +324,55 @@ func (b *builder) tote() {
 	if kg > carried {
 		b.caution("full it weighs %.1f kg and more: over %.0f kg two carry it, or make two of it", kg, carried)
 	}
+}
+
+// hook holds one thing.
+func (b *builder) hook() {
+	p := shop.Place{ID: b.base, Kind: "hook"}
+	items := b.takers(&p, higher)
+	for i, it := range items {
+		if i > 0 || it.Number() > 1 {
+			b.leave(it, "a hook holds one thing")
+			continue
+		}
+		size := it.SizeIn("hook")
+		if b.need.Width > 0 && size.W > b.need.Width || b.need.Height > 0 && size.H > b.need.Height || b.need.Depth > 0 && size.D+10*mm > b.need.Depth {
+			b.leave(it, "it is %s × %s × %s, more than is allowed", size.W, size.H, size.D)
+			continue
+		}
+		p.W, p.H, p.D = size.W, size.H, size.D+10*mm
+		b.settle(&p, []run{{it: it, n: 1, w: size.W}}, []pack.Spot{{}}, 1, 1)
+		b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
+		b.rule("as large as the thing")
+		b.spare("nothing: it is for this one")
+	}
+}
+
+// spot is a marked piece of floor.
+func (b *builder) spot() {
+	widest, deepest := limit(b.need.Width, 1200*mm), limit(b.need.Depth, 800*mm)
+	items := b.smaller(b.takers(&shop.Place{Kind: "floor"}, wider), "floor", widest, deepest)
+	if b.need.Height > 0 {
+		items = b.low(items, "floor", b.need.Height, 0)
+	}
+	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "floor", W: widest, D: deepest, H: 3000 * mm} })
+	if len(list) == 0 {
+		return
+	}
+	for _, t := range list[1:] {
+		for _, r := range t.runs {
+			b.leave(r.it, "the spot is full; make it larger or make another")
+		}
+	}
+	t := list[0]
+	t.p.H, t.p.ID, t.p.Access = t.high(), b.base, "open"
+	p := b.add(t.p, t.space.Used(), t.space.Room())
+	for i, r := range t.runs {
+		b.home(p, r, t.spots[i])
+	}
+	b.out.W, b.out.H, b.out.D = t.p.W, t.p.H, t.p.D
+	b.rule("what stands there covers %.0f %% of it", 100*t.space.Used()/t.space.Room())
+	b.spare("%.0f %% of the floor", 100*(1-t.space.Used()/t.space.Room()))
 }
 
 // stand is a board on a foot that turns.

@@ -202,3 +202,20 @@ func TestASpotOverAnOpeningSaysSo(t *testing.T) {
 	}
 	assert.Contains(t, strings.Join(over, " "), "C-window")
 }
+
+func TestAHookHoldsOneThingAndAFloorSpotWhatStands(t *testing.T) {
+	hook, err := storage.Size("hook", "Z1", storage.Need{Items: []*shop.Item{held("bow", "hang", 80, 700, 40), held("rope", "hang", 80, 600, 40)}})
+	require.NoError(t, err)
+	assert.Equal(t, length.MM(700), hook.Places[0].H, "the larger one")
+	assert.Contains(t, hook.Left[0].Why, "one thing")
+	s, err := shop.Read(demo.Pantry)
+	require.NoError(t, err)
+	before := hardIn(t, s)
+	d := sized(t, s, "floor-spot", storage.Need{Items: []*shop.Item{held("trestle", "stand", 400, 500, 200)}, Width: length.MM(420), Depth: length.MM(220)})
+	got, err := where(t, s, d)
+	require.NoError(t, err)
+	require.NotEmpty(t, got.Spots)
+	assert.True(t, got.Spots[0].FromFloor)
+	require.NoError(t, storage.Install(s, d, got.Spots[0].At))
+	assert.LessOrEqual(t, len(hardIn(t, s)), len(before)+1, "at most somebody stands there")
+}

@@ -280,7 +280,7 @@ func Front(d *Design, item func(id string) *shop.Item) Layout {
 			}
 			out.Shapes = append(out.Shapes, Shape{Kind: "front", X: board.MM(), Y: z - 10, W: d.W.MM() - 2*board.MM(), H: p.H.MM() + 16, Name: p.ID})
 			continue
-		case "deck", "sheet-bay":
+		case "deck", "floor", "sheet-bay":
 			out.Shapes = append(out.Shapes, Shape{Kind: "front", X: x, Y: z, W: p.W.MM(), H: p.H.MM(), Name: p.ID})
 			continue
 		case "arms":
