@@ -54,6 +54,7 @@ type Run struct {
 	Homeless  int     `json:"homeless"`
 	Share     float64 `json:"share" doc:"share of the search that is done, 0 to 1"`
 	Seconds   float64 `json:"seconds" doc:"how long it has been running"`
+	Title     string  `json:"title" doc:"what it is, in words"`
 	Style     string  `json:"style" doc:"of a plan with new storage; empty when only homes change"`
 	Doing     string  `json:"doing" doc:"what is being placed"`
 	Question  string  `json:"question" doc:"what if, in words; such a plan answers and is not taken over"`
@@ -97,6 +98,13 @@ type Prices struct {
 	Dust     *float64 `json:"dust,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gathers dust where dust gets at it"`
 	Show     *float64 `json:"show,omitempty" minimum:"0" maximum:"1000" doc:"a thing one likes to see behind a door or in a drawer"`
 	Moving   *float64 `json:"moving,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gets another home"`
+}
+
+// FitChoices are the ways of working storage is planned for, and the usual prices of
+// the wishes.
+type FitChoices struct {
+	Styles []propose.Style `json:"styles" nullable:"false"`
+	Usual  Prices          `json:"usual"`
 }
 
 func (p *Prices) wishes() fit.Wishes {
@@ -270,13 +278,14 @@ func (s *Server) fits() {
 				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
 			}
 			r, ctx := s.begin(time.Duration(in.Body.Seconds * float64(time.Second)))
-			r.asked, r.state.Question = next, says
+			r.asked, r.state.Question, r.state.Title = next, says, "What if: "+says
 			go r.work(ctx, s, fit.Options{Seed: 1})
 			return &body[Run]{r.now()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "styles", Method: http.MethodGet, Path: "/api/proposals/styles", Summary: "Ways of working that storage is planned for"},
-		func(_ context.Context, _ *struct{}) (*body[[]propose.Style], error) {
-			return &body[[]propose.Style]{propose.Styles()}, nil
+	huma.Register(s.api, huma.Operation{OperationID: "fit-choices", Method: http.MethodGet, Path: "/api/fits/choices", Summary: "What a search and a proposal can be told"},
+		func(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
+			w := fit.UsualWishes()
+			return &body[FitChoices]{FitChoices{propose.Styles(), Prices{&w.Together, &w.Dust, &w.Show, &w.Moving}}}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/fits/contradictions", Summary: "What no search can make right"},
 		func(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {
@@ -345,7 +354,7 @@ func (s *Server) begin(limit time.Duration) (*run, context.Context) {
 	defer s.mu.Unlock()
 	s.next++
 	r := &run{id: strconv.Itoa(s.next), base: revision, shop: sh, started: time.Now(), stop: stop, finished: make(chan struct{}), watchers: map[chan Run]bool{}, wishes: fit.UsualWishes()}
-	r.state = Run{ID: r.id, State: "running", Base: revision}
+	r.state = Run{ID: r.id, Title: "Homes only", State: "running", Base: revision}
 	s.runs[r.id] = r
 	delete(s.runs, strconv.Itoa(s.next-maxRuns))
 	return r, ctx
@@ -367,7 +376,11 @@ const longest = 2 * time.Minute
 // propose storage in the background.
 func (s *Server) propose(o propose.Options) *run {
 	r, ctx := s.begin(longest)
-	r.state.Style = o.Style
+	for _, style := range propose.Styles() {
+		if style.ID == o.Style {
+			r.state.Style, r.state.Title = style.ID, style.Title
+		}
+	}
 	o.Done = func() bool { return ctx.Err() != nil }
 	o.Progress = func(share float64, what string) {
 		r.change(func(x *Run) { x.Share, x.Doing = share, what })

@@ -281,8 +281,7 @@ func (f *Front) open(access string) {
 func (m *Map) host(p *shop.Place, chain []*shop.Container, at *shop.At) *host {
 	fl := m.floors[m.Index.Area(at.Area).ID]
 	self, w, d := p.ID, p.W.MM(), p.D.MM()
-	if on := m.Index.Bearers(&p.At); len(on) > 0 && &on[len(on)-1].At == at {
-		outer := on[len(on)-1] // a container on a place that is not in another
+	if outer := m.Index.Ground(&p.At); outer != nil {
 		self, w, d = outer.ID, outer.W.MM(), outer.D.MM()
 	} else if len(chain) > 0 {
 		outer := chain[len(chain)-1]

@@ -126,6 +126,16 @@ func (k Stock) Tilt(c *shop.Container, fall float64) (float64, error) {
 	return load.Cart{Track: min(c.W, c.D).MM() - wheels, Height: k.Container(c).Up, Fall: fall}.Angle()
 }
 
+// Anchored tells whether a wall takes anchors and no wood screws: what hangs there is
+// rated by its anchors alone.
+func Anchored(surface string) bool {
+	switch surface {
+	case "brick", "block", "concrete", "sheet-metal":
+		return true
+	}
+	return false
+}
+
 // Screwed judges a fixing of what is held, on a wall of that surface. Rating is
 // what the maker states in kg, 0 without. What is not known of the screws is
 // said and no figure is made of it.
@@ -133,11 +143,8 @@ func Screwed(f *shop.Fixing, rating float64, surface string, held Held) load.Ver
 	if rating <= 0 && f == nil {
 		return load.Verdict{Why: "not rated: how it is fixed is not said"}
 	}
-	h := load.Hung{KG: held.KG, Out: held.Out, Rating: rating, Studded: true}
-	switch surface {
-	case "brick", "block", "concrete", "sheet-metal":
-		h.Studded = false
-	}
+	h := load.Hung{KG: held.KG, Out: held.Out, Rating: rating}
+	h.Studded = !Anchored(surface)
 	if rating <= 0 && h.Studded {
 		for _, x := range []struct {
 			given bool

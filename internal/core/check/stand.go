@@ -72,12 +72,7 @@ func (c *checker) into(p *hanging) {
 func (c *checker) fixed(p *hanging) {
 	a := c.ix.Area(p.at.Area)
 	k := a.WallIndex(p.at.Wall)
-	hit := 0
-	for _, at := range a.Walls[k].Studs.Centres(a.Frame(k).Length) {
-		if at.MM() >= p.at.X.MM() && at.MM() <= p.at.X.MM()+p.w {
-			hit++
-		}
-	}
+	hit := a.StudsBehind(k, p.at.X.MM(), p.at.X.MM()+p.w)
 	surface := a.Walls[k].Surface
 	v := carry.Screwed(p.fixing, p.capacity, surface, p.held)
 	switch {
@@ -86,7 +81,7 @@ func (c *checker) fixed(p *hanging) {
 	case v.Rated && p.capacity <= 0 && hit == 0 && surface != "timber" && len(a.Walls[k].Studs.Centres(a.Frame(k).Length)) > 0:
 		c.add(false, "not-rated", p.id, 0, "", "%s: its screws are said to hit studs, but none is behind it", p.id)
 	case v.Rated:
-	case surface == "brick" || surface == "block" || surface == "concrete" || surface == "sheet-metal":
+	case carry.Anchored(surface):
 		c.add(false, "not-rated", p.id, 0, "", "%s hangs on %s: what its anchors are rated for is not said", p.id, surface)
 	case p.fixing != nil:
 		c.add(false, "not-rated", p.id, 0, "", "%s is %s", p.id, v.Why)
@@ -124,12 +119,7 @@ func (c *checker) bends() {
 			}
 			a := c.ix.Area(p.At.Area)
 			k := a.WallIndex(p.At.Wall)
-			hit := 0
-			for _, at := range a.Walls[k].Studs.Centres(a.Frame(k).Length) {
-				if at >= p.At.X && at <= p.At.X+p.W {
-					hit++
-				}
-			}
+			hit := a.StudsBehind(k, p.At.X.MM(), (p.At.X + p.W).MM())
 			if s := a.Walls[k].Surface; s != "timber" && s != "brick" && s != "block" && s != "concrete" && hit < r.Arms {
 				c.add(false, "arms", p.ID, float64(r.Arms-hit), "", "%s has %d arms a level and %d studs behind it: an arm belongs on a stud", p.ID, r.Arms, hit)
 			}

@@ -91,10 +91,6 @@ func (e *Engine) Part(homes []shop.Home, wanted func(item string) bool) Part {
 		take[along] = true
 		out.Along = append(out.Along, e.shop.Items[along].ID)
 	}
-	order := map[string]int{}
-	for i := range e.shop.Items {
-		order[e.shop.Items[i].ID] = i
-	}
-	slices.SortStableFunc(out.Homes, func(a, b shop.Home) int { return order[a.Item] - order[b.Item] })
+	e.inOrder(out.Homes)
 	return out
 }

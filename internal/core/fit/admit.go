@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -98,11 +99,10 @@ func (e *Engine) makeRoom(me, k int) (best exchange, ok bool) {
 			continue
 		}
 		for _, s := range e.crowdedSpots(me, o, space) {
-			c, why := e.spotCost(p.item, p.n, o.place, s, false)
-			if why != "" || c >= least || e.rules.Bars(it, o.place) != "" {
-				continue
+			if s.cost >= least {
+				break // the cheapest come first
 			}
-			if x, can := e.push(me, o.place, s, c, space, k, least); can && x.after-x.before < least-1e-9 {
+			if x, can := e.push(me, o.place, s.Spot, s.cost, space, k, least); can && x.after-x.before < least-1e-9 {
 				least, best, ok = x.after-x.before, x, true
 			}
 		}
@@ -110,57 +110,43 @@ func (e *Engine) makeRoom(me, k int) (best exchange, ok bool) {
 	return best, ok
 }
 
+// pricedSpot is a spot with its cost.
+type pricedSpot struct {
+	pack.Spot
+	cost float64
+}
+
 // crowdedSpots are where a parcel would be if what is there moved: at what lies
-// there, and at the cheapest grips.
-func (e *Engine) crowdedSpots(me int, o *option, space pack.Crowded) []pack.Spot {
+// there, the cheapest first.
+func (e *Engine) crowdedSpots(me int, o *option, space pack.Crowded) []pricedSpot {
 	p := &e.parcels[me]
 	pl, it := &e.shop.Places[o.place], &e.shop.Items[p.item]
 	t := hold.Thing(pl, it, p.n)
-	var out []pack.Spot
-	add := func(s pack.Spot) {
+	var spots []pack.Spot
+	for _, s := range space.Corners() {
 		s.Cols = 1
-		if p.n == 1 || pl.Kind == "shelf" || pl.Kind == "rail" || pl.Kind == "slots" {
+		if pl.Kind == "shelf" || pl.Kind == "rail" || pl.Kind == "slots" {
 			s.Cols = p.n
 		}
-		if len(pl.Rows) > 0 && pl.Style == "cleat" {
-			for _, z := range pl.Rows {
-				if z >= t.H {
-					at := s
-					at.Y = z - t.H
-					out = append(out, within(pl, t, at))
-				}
+		if pl.Style != "cleat" || len(pl.Rows) == 0 {
+			spots = append(spots, within(pl, t, s))
+			continue
+		}
+		for _, z := range pl.Rows {
+			if z >= t.H {
+				s.Y = z - t.H
+				spots = append(spots, within(pl, t, s))
 			}
-			return
 		}
-		out = append(out, within(pl, t, s))
 	}
-	for _, s := range space.Corners() {
-		add(s)
+	slices.SortFunc(spots, func(a, b pack.Spot) int { return cmp.Or(cmp.Compare(a.X, b.X), cmp.Compare(a.Y, b.Y)) })
+	var out []pricedSpot
+	for _, s := range slices.Compact(spots) {
+		if c, why := e.spotCost(p.item, p.n, o.place, s, false); why == "" {
+			out = append(out, pricedSpot{s, c})
+		}
 	}
-	slices.SortFunc(out, func(a, b pack.Spot) int {
-		if d := int(a.X) - int(b.X); d != 0 {
-			return d
-		}
-		return int(a.Y) - int(b.Y)
-	})
-	out = slices.Compact(out)
-	// The cheapest first.
-	cost := func(s pack.Spot) float64 {
-		c, why := e.spotCost(p.item, p.n, o.place, s, false)
-		if why != "" {
-			return math.Inf(1)
-		}
-		return c
-	}
-	slices.SortStableFunc(out, func(a, b pack.Spot) int {
-		switch x, y := cost(a), cost(b); {
-		case x < y:
-			return -1
-		case x > y:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(out, func(a, b pricedSpot) int { return cmp.Compare(a.cost, b.cost) })
 	return out[:min(len(out), mostSpots)]
 }
 

@@ -3,9 +3,7 @@ package fit
 import (
 	"cmp"
 	"math"
-	"runtime"
 	"slices"
-	"sync"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/hold"
@@ -20,21 +18,28 @@ import (
 func (e *Engine) survey() {
 	e.fits = make([][]option, len(e.shop.Items))
 	e.bars = make([]map[int]string, len(e.shop.Items))
-	var wait sync.WaitGroup
-	workers := max(1, min(runtime.GOMAXPROCS(0), len(e.shop.Items)/8))
-	for w := range workers {
-		wait.Go(func() {
-			// Looking for spots needs room to work in: each worker has places of its own.
-			empty := make([]pack.Space, len(e.shop.Places))
-			for p := range e.shop.Places {
-				empty[p] = hold.SpaceIn(e.shop, &e.shop.Places[p], headOver(e.ways, p))
-			}
-			for i := w; i < len(e.shop.Items); i += workers {
-				e.look(i, empty)
-			}
-		})
+	workers := crew(len(e.shop.Items), 8)
+	spread(workers, func(w int) {
+		// Looking for spots needs room to work in: each worker has places of its own.
+		empty := e.emptySpaces()
+		for i := w; i < len(e.shop.Items); i += workers {
+			e.look(i, empty)
+		}
+	})
+}
+
+// emptySpaces of all places, less what boxes take of them.
+func (e *Engine) emptySpaces() []pack.Space {
+	out := make([]pack.Space, len(e.shop.Places))
+	for p := range out {
+		out[p] = e.emptySpace(p)
 	}
-	wait.Wait()
+	return out
+}
+
+// emptySpace of one place.
+func (e *Engine) emptySpace(place int) pack.Space {
+	return hold.SpaceIn(e.shop, &e.shop.Places[place], headOver(e.ways, place))
 }
 
 // look finds the places of one item.
@@ -226,7 +231,7 @@ func (e *Engine) Costs() []Alone {
 				continue
 			}
 			pl := &e.shop.Places[p]
-			empty := hold.SpaceIn(e.shop, pl, headOver(e.ways, p))
+			empty := e.emptySpace(p)
 			if hold.Barred(pl, it, it.Number(), empty) != "" {
 				continue
 			}

@@ -2,9 +2,7 @@ package fit
 
 import (
 	"math"
-	"runtime"
 	"slices"
-	"sync"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/hold"
@@ -31,10 +29,10 @@ type axis struct{ edges []float64 }
 
 func (a axis) cells() int { return len(a.edges) - 1 }
 
-// part of a cell that an interval covers, mm.
+// part of a cell: a length of it in mm, or a share of its room.
 type part struct {
-	cell int
-	mm   float64
+	cell   int
+	amount float64
 }
 
 func (a axis) parts(from, to float64) (out []part) {
@@ -140,9 +138,8 @@ func mostWays(items int) int {
 // newPricer cuts the places into cells and lists what each item could cost where.
 // What is fixed stays where it is: its cost and its room count.
 func (e *Engine) newPricer(fixed func(item int) []*shop.Home) *pricer {
-	p := &pricer{e: e, grounds: make([]ground, len(e.shop.Places))}
+	p := &pricer{e: e, grounds: make([]ground, len(e.shop.Places)), empty: e.emptySpaces()}
 	for i := range e.shop.Places {
-		p.empty = append(p.empty, hold.SpaceIn(e.shop, &e.shop.Places[i], headOver(e.ways, i)))
 		p.cut(i)
 	}
 	p.lambda = make([]float64, len(p.room))
@@ -159,28 +156,20 @@ func (e *Engine) newPricer(fixed func(item int) []*shop.Home) *pricer {
 			p.fixed += e.homeCost(i, h)
 			place := e.ways.PlaceNumber(h.Place)
 			for _, w := range p.whole(i, n, place) {
-				p.taken[w.cell] += w.mm
+				p.taken[w.cell] += w.amount
 			}
 		}
 		if rest > 0 {
 			p.things = append(p.things, priced{item: i, n: rest, alone: e.homelessCost(i, rest)})
 		}
 	}
-	p.inParallel(len(p.things), func(k int) { p.list(&p.things[k]) })
+	workers := crew(len(p.things), 16)
+	spread(workers, func(w int) {
+		for k := w; k < len(p.things); k += workers {
+			p.list(&p.things[k])
+		}
+	})
 	return p
-}
-
-func (p *pricer) inParallel(n int, do func(int)) {
-	var wait sync.WaitGroup
-	workers := max(1, min(runtime.GOMAXPROCS(0), n/16))
-	for w := range workers {
-		wait.Go(func() {
-			for k := w; k < n; k += workers {
-				do(k)
-			}
-		})
-	}
-	wait.Wait()
 }
 
 // cut a place into cells.
@@ -480,7 +469,7 @@ func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []pa
 		g := &p.grounds[w.place]
 		price := 0.0
 		for _, s := range w.whole {
-			price += p.lambda[s.cell] * s.mm
+			price += p.lambda[s.cell] * s.amount
 		}
 		if w.least+price >= least {
 			continue
@@ -501,7 +490,7 @@ func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []pa
 				for _, r := range q.z[z] {
 					for c := range nx {
 						if l := cells[r.cell*nx+c]; l > 0 {
-							along[c] += q.times * l * r.mm / room[r.cell*nx+c]
+							along[c] += q.times * l * r.amount / room[r.cell*nx+c]
 							priced = true
 						}
 					}
@@ -514,7 +503,7 @@ func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []pa
 					}
 					if priced {
 						for _, o := range q.x[x] {
-							c += along[o.cell] * o.mm
+							c += along[o.cell] * o.amount
 						}
 						if c >= least {
 							continue
@@ -538,7 +527,7 @@ func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []pa
 		for _, r := range q.z[zi] {
 			for _, o := range q.x[xi] {
 				c := g.first + 2 + r.cell*nx + o.cell
-				takes = append(takes, part{c, q.times * r.mm * o.mm / p.room[c]})
+				takes = append(takes, part{c, q.times * r.amount * o.amount / p.room[c]})
 			}
 		}
 	}
@@ -552,33 +541,29 @@ func (p *pricer) steps(most int, target float64, done func() bool) float64 {
 	kept := slices.Clone(p.lambda)
 	use := make([]float64, len(p.room))
 	way := make([]float64, len(p.room)) // smoothed direction
-	workers := max(1, min(runtime.GOMAXPROCS(0), len(p.things)/16))
+	workers := crew(len(p.things), 16)
 	parts := make([][]float64, workers)
 	sums := make([]float64, workers)
 	for w := range parts {
 		parts[w] = make([]float64, len(p.room))
 	}
 	for it := 0; it < most && !done(); it++ {
-		var wait sync.WaitGroup
-		for w := range workers {
-			wait.Go(func() {
-				mine := parts[w]
-				clear(mine)
-				sum := 0.0
-				var takes []part
-				var c float64
-				buf := make([]float64, mostColumns)
-				for k := w; k < len(p.things); k += workers {
-					c, takes = p.cheapest(&p.things[k], takes, buf)
-					sum += c
-					for _, s := range takes {
-						mine[s.cell] += s.mm
-					}
+		spread(workers, func(w int) {
+			mine := parts[w]
+			clear(mine)
+			sum := 0.0
+			var takes []part
+			var c float64
+			buf := make([]float64, mostColumns)
+			for k := w; k < len(p.things); k += workers {
+				c, takes = p.cheapest(&p.things[k], takes, buf)
+				sum += c
+				for _, s := range takes {
+					mine[s.cell] += s.amount
 				}
-				sums[w] = sum
-			})
-		}
-		wait.Wait()
+			}
+			sums[w] = sum
+		})
 		sum := p.fixed
 		copy(use, p.taken)
 		for w := range parts {
@@ -641,7 +626,7 @@ func (p *pricer) improve(most int, target float64, done func() bool) float64 {
 // toll is the price of what n pieces at a spot take from others.
 func (p *pricer) toll(item, n, place int, s pack.Spot) (price float64) {
 	for _, w := range p.whole(item, n, place) {
-		price += p.lambda[w.cell] * w.mm
+		price += p.lambda[w.cell] * w.amount
 	}
 	g := &p.grounds[place]
 	nx := g.x.cells()
@@ -674,7 +659,7 @@ func (p *pricer) toll(item, n, place int, s pack.Spot) (price float64) {
 	for _, o := range g.x.parts(x-grow, x+w+grow) {
 		for _, r := range rows {
 			if c := g.first + 2 + r.cell*nx + o.cell; p.lambda[c] > 0 {
-				price += p.lambda[c] * r.mm * o.mm / p.room[c]
+				price += p.lambda[c] * r.amount * o.amount / p.room[c]
 			}
 		}
 	}

@@ -39,7 +39,7 @@ func (e *Engine) Contradictions() []Contradiction {
 			say := func(format string, args ...any) {
 				out = append(out, Contradiction{it.ID, p.ID, fmt.Sprintf("%s is locked in %s, but ", it.Name, p.ID) + fmt.Sprintf(format, args...)})
 			}
-			empty := hold.SpaceIn(e.shop, p, headOver(e.ways, place))
+			empty := e.emptySpace(place)
 			if why := hold.Barred(p, it, n, empty); why != "" {
 				say("%s", why)
 			} else if err := empty.Allows(hold.Thing(p, it, n), hold.SpotOf(p, h)); err != nil {

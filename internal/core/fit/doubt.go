@@ -193,7 +193,7 @@ func (e *Engine) staysGrown(item int, homes []*shop.Home) bool {
 		if over, _ := e.overloaded(item, n, place); over > 0 {
 			return false
 		}
-		if hold.Barred(p, it, n, hold.SpaceIn(e.shop, p, headOver(e.ways, place))) != "" {
+		if hold.Barred(p, it, n, e.emptySpace(place)) != "" {
 			return false
 		}
 		t, s := hold.Thing(p, it, n), hold.SpotOf(p, h)

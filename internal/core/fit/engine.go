@@ -119,10 +119,7 @@ func (e *Engine) weigh() {
 
 // reset empties all places.
 func (e *Engine) reset() {
-	e.spaces = e.spaces[:0]
-	for i := range e.shop.Places {
-		e.spaces = append(e.spaces, hold.SpaceIn(e.shop, &e.shop.Places[i], headOver(e.ways, i)))
-	}
+	e.spaces = e.emptySpaces()
 	e.load = make([]weight.Weight, len(e.shop.Places))
 	e.carried = make([]weight.Weight, len(e.shop.Containers)+len(e.shop.Places))
 	for i := range e.shop.Containers {

@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"runtime"
 	"slices"
 	"sync"
 )
@@ -38,7 +39,7 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 		}
 		all[k] = newSearch(of, mine, prices, bound, uint64(k))
 	}
-	inEach(all, (*search).begin)
+	spread(twins, func(k int) { all[k].begin() })
 	var open []int
 	for i := range e.parcels {
 		if !e.parcels[i].fixed {
@@ -52,7 +53,8 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 	if len(open) == 0 {
 		return 0
 	}
-	inEach(all, func(r *search) {
+	spread(twins, func(k int) {
+		r := all[k]
 		r.squeeze(open)
 		for _, i := range open {
 			r.now += r.value(i)
@@ -64,11 +66,7 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 	done := make([]int, twins)
 	for round := range rounds {
 		from, to := total*round/rounds, total*(round+1)/rounds
-		var wait sync.WaitGroup
-		for k, r := range all {
-			wait.Go(func() { done[k] += r.improve(open, from, to, total) - from })
-		}
-		wait.Wait()
+		spread(twins, func(k int) { done[k] += all[k].improve(open, from, to, total) - from })
 		first := all[0]
 		for _, r := range all[1:] {
 			if r.best < first.best {
@@ -76,7 +74,7 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 			}
 		}
 		for _, r := range all {
-			if r != first || round == rounds-1 {
+			if r != first {
 				r.adopt(first)
 			}
 		}
@@ -84,7 +82,7 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 			break
 		}
 	}
-	all[0].adopt(all[0])
+	all[0].adopt(all[0]) // from where it was trying to the best it knows
 	if o.Progress != nil {
 		o.Progress(all[0].progress(done[0], total, all[0].keep))
 	}
@@ -95,13 +93,18 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 	return sum
 }
 
-func inEach(all []*search, do func(*search)) {
+// spread runs something side by side, once for each number, and waits for all.
+func spread(n int, do func(k int)) {
 	var wait sync.WaitGroup
-	for _, r := range all {
-		wait.Go(func() { do(r) })
+	for k := range n {
+		wait.Go(func() { do(k) })
 	}
 	wait.Wait()
 }
+
+// crew is how many workers are worth it for n pieces of work, when one should have
+// at least so many of them.
+func crew(n, least int) int { return max(1, min(runtime.GOMAXPROCS(0), n/least)) }
 
 // adopt goes on from the best another search knows.
 func (r *search) adopt(other *search) {

@@ -40,7 +40,7 @@ func (e *Engine) nowhere(item int) (why, change string) {
 		if first == none {
 			first = p
 		}
-		if why := e.rules.Bars(it, p); why != "" && hold.Barred(pl, it, 1, hold.SpaceIn(e.shop, pl, headOver(e.ways, p))) == "" {
+		if why := e.rules.Bars(it, p); why != "" && hold.Barred(pl, it, 1, e.emptySpace(p)) == "" {
 			return fmt.Sprintf("%s would take it, but %s", pl.ID, why), "a place of that kind elsewhere"
 		}
 		if short := shortfall(pl, it); short > 0 && (nearest == none || short < least) {
@@ -105,7 +105,7 @@ func (e *Engine) inTheWay(item, n, place int) string {
 	if len(spots) > 0 {
 		return ""
 	}
-	empty := hold.SpaceIn(e.shop, p, headOver(e.ways, place))
+	empty := e.emptySpace(place)
 	if err := empty.Allows(t, hold.FirstSpot(p, t)); err != nil && p.Kind != "bin" && len(empty.Spots(t, nil)) == 0 {
 		return err.Error()
 	}
@@ -224,7 +224,7 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	p := &e.shop.Places[place]
 	out := Answer{Home: wish, Now: e.now(item), Room: p.Capacity}
 	out.Home.Item, out.Home.N = it.ID, 0
-	if why := hold.Barred(p, it, it.Number(), hold.SpaceIn(e.shop, p, headOver(e.ways, place))); why != "" {
+	if why := hold.Barred(p, it, it.Number(), e.emptySpace(place)); why != "" {
 		out.Why = why
 		return out
 	}

@@ -140,12 +140,17 @@ func (e *Engine) Run(o Options) *Plan {
 		plan.Bound = plan.Objective // the last digits of two sums
 	}
 	plan.Homeless = e.homeless()
+	e.inOrder(plan.Homes)
+	return plan
+}
+
+// inOrder sorts homes as their items are in the shop.
+func (e *Engine) inOrder(homes []shop.Home) {
 	order := map[string]int{}
 	for i := range e.shop.Items {
 		order[e.shop.Items[i].ID] = i
 	}
-	slices.SortStableFunc(plan.Homes, func(a, b shop.Home) int { return cmp.Compare(order[a.Item], order[b.Item]) })
-	return plan
+	slices.SortStableFunc(homes, func(a, b shop.Home) int { return cmp.Compare(order[a.Item], order[b.Item]) })
 }
 
 // staying are the homes of an item that a search leaves as they are.

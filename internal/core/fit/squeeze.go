@@ -23,8 +23,8 @@ const mostSqueezed = 8
 
 // squeeze packs places anew that are too full for what has no home and could live
 // there: all that is in them and all that waits, as tightly as can be, whatever the
-// spots cost. It says whether something found a home.
-func (r *search) squeeze(open []int) bool {
+// spots cost.
+func (r *search) squeeze(open []int) {
 	waiting := map[int][]int{} // by place
 	for _, i := range open {
 		if r.parcels[i].place != none {
@@ -39,32 +39,30 @@ func (r *search) squeeze(open []int) bool {
 		places = append(places, p)
 	}
 	slices.SortFunc(places, func(a, b int) int { return cmp.Or(cmp.Compare(len(waiting[b]), len(waiting[a])), a-b) })
-	won := false
 	for _, p := range places[:min(len(places), mostSqueezed)] {
 		if r.o.Done() {
 			break
 		}
 		list := slices.DeleteFunc(waiting[p], func(i int) bool { return r.parcels[i].place != none })
-		if len(list) > 0 && r.repack(p, list) {
-			won = true
+		if len(list) > 0 {
+			r.repack(p, list)
 		}
 	}
-	return won
 }
 
 // repack one place with what is in it and what waits for it.
-func (r *search) repack(place int, waiting []int) bool {
+func (r *search) repack(place int, waiting []int) {
 	pl := &r.shop.Places[place]
 	high := pl.H
 	switch pl.Kind {
 	case "wall-field":
 		if len(pl.Rows) > 0 && pl.Style == "cleat" {
-			return false
+			return
 		}
 	case "drawer", "deck", "floor":
 		high = pl.D
 	default:
-		return false
+		return
 	}
 	list := slices.Concat(r.there[place], waiting)
 	slices.Sort(list)
@@ -72,12 +70,12 @@ func (r *search) repack(place int, waiting []int) bool {
 	for _, i := range list {
 		p := &r.parcels[i]
 		if p.fixed || p.n > 1 {
-			return false
+			return
 		}
 		gap = max(gap, r.shop.Items[p.item].HandRoom())
 	}
 	if slices.ContainsFunc(r.shop.Containers, func(c shop.Container) bool { return c.At.In == pl.ID }) {
-		return false
+		return
 	}
 	only := true
 	pieces := make([]pack.Piece, 0, len(list))
@@ -95,7 +93,7 @@ func (r *search) repack(place int, waiting []int) bool {
 	}
 	room := float64(pl.W+gap) * float64(high+gap)
 	if !slices.ContainsFunc(pieces, func(q pack.Piece) bool { return area+float64(q.W)*float64(q.H) <= room }) {
-		return false // not even the smallest of them has room beside what is there
+		return // not even the smallest of them has room beside what is there
 	}
 	if only {
 		effort = onlyEffort
@@ -109,7 +107,7 @@ func (r *search) repack(place int, waiting []int) bool {
 	}
 	laid, value := f.Best()
 	if value <= now+1e-9 {
-		return false
+		return
 	}
 	// Every spot must be in reach and bearable.
 	was := make([]saved, 0, len(list))
@@ -128,9 +126,8 @@ func (r *search) repack(place int, waiting []int) bool {
 		over, _ := r.overloaded(p.item, p.n, place)
 		if why != "" || over > 0 || r.harmful(p.item, place) != "" {
 			r.back(was)
-			return false
+			return
 		}
 		r.put(i, place, s, c)
 	}
-	return true
 }

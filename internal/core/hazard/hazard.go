@@ -41,15 +41,20 @@ func (a *span) distance(b *span) float64 {
 	return math.Hypot(math.Hypot(gap(a.x0, a.x1, b.x0, b.x1), gap(a.y0, a.y1, b.y0, b.y1)), gap(a.z0, a.z1, b.z0, b.z1))
 }
 
+// ChildReach is how high the tallest child of a shop reaches, in mm; 0 without one.
+func ChildReach(s *shop.Shop) (top float64) {
+	for _, p := range s.Settings.People {
+		if p.Child {
+			top = max(top, p.Stature.MM()*childStretch)
+		}
+	}
+	return top
+}
+
 // New works the rules out for a shop.
 func New(m *access.Map) *Rules {
 	s := m.Shop
-	r := &Rules{m: m, heat: make([]string, len(s.Places)), near: make([][]int, len(s.Places)), spots: make([]span, len(s.Places))}
-	for _, p := range s.Settings.People {
-		if p.Child {
-			r.childTop = max(r.childTop, p.Stature.MM()*childStretch)
-		}
-	}
+	r := &Rules{m: m, childTop: ChildReach(s), heat: make([]string, len(s.Places)), near: make([][]int, len(s.Places)), spots: make([]span, len(s.Places))}
 	clear := s.Settings.Clearances().Heater
 	for i := range s.Places {
 		r.spots[i] = r.box(i)

@@ -29,9 +29,9 @@ type Style struct {
 // Styles that are proposed.
 func Styles() []Style {
 	return []Style{
-		{"open", "Open, by machine", "everything in sight beside the station that uses it"},
-		{"closed", "Closed, by use", "what is used each week open at hand, the rest in drawers and cases"},
-		{"mobile", "On wheels", "carts that go to the work; walls for what is heavy or long"},
+		{"open", "Open, by machine", "in sight, beside the station that uses it"},
+		{"closed", "Closed, by use", "each week's things at hand, the rest in drawers"},
+		{"mobile", "On wheels", "carts that go to the work"},
 	}
 }
 
@@ -348,6 +348,14 @@ func put(s *shop.Shop, g *group, out *Proposal) (rest group, err error) {
 		return rest, err
 	}
 	space := free.Of(m)
+	now, err := check.Mapped(m)
+	if err != nil {
+		return rest, err
+	}
+	broken := map[string]bool{}
+	for _, f := range now {
+		broken[f.Code+f.Where] = true
+	}
 	why := "nothing holds them"
 	for k, kind := range g.kinds {
 		for _, w := range widths {
@@ -367,7 +375,7 @@ func put(s *shop.Shop, g *group, out *Proposal) (rest group, err error) {
 			if err != nil {
 				return rest, err
 			}
-			next, c, id, made, err := first(s, m, found, kind, g, w)
+			next, c, id, made, err := first(s, broken, found, kind, g, w)
 			if err != nil {
 				return rest, err
 			}
@@ -413,17 +421,9 @@ func put(s *shop.Shop, g *group, out *Proposal) (rest group, err error) {
 // mostTried spots of a design are put up to see whether they break a rule.
 const mostTried = 5
 
-// first spot at which a design breaks no rule that is not broken now: what stands on
+// first spot at which a design breaks no rule that is not broken already: what stands on
 // the floor may be where somebody stands. It gives the shop with it there.
-func first(s *shop.Shop, m *access.Map, found *storage.Spots, kind string, g *group, w float64) (next *shop.Shop, at *storage.Spot, id string, d *storage.Design, err error) {
-	before := map[string]bool{}
-	now, err := check.Mapped(m)
-	if err != nil {
-		return nil, nil, "", nil, err
-	}
-	for _, f := range now {
-		before[f.Code+f.Where] = true
-	}
+func first(s *shop.Shop, broken map[string]bool, found *storage.Spots, kind string, g *group, w float64) (next *shop.Shop, at *storage.Spot, id string, d *storage.Design, err error) {
 	tried := 0
 	for i := range found.Spots {
 		c := &found.Spots[i]
@@ -447,7 +447,7 @@ func first(s *shop.Shop, m *access.Map, found *storage.Spots, kind string, g *gr
 		if err != nil {
 			return nil, nil, "", nil, err
 		}
-		if !slices.ContainsFunc(after, func(f check.Finding) bool { return f.Hard && !before[f.Code+f.Where] }) {
+		if !slices.ContainsFunc(after, func(f check.Finding) bool { return f.Hard && !broken[f.Code+f.Where] }) {
 			return next, c, id, d, nil
 		}
 	}

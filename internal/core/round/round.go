@@ -390,9 +390,9 @@ func (d *drawer) segmentOf(area, wall string) int {
 func (d *drawer) find(p *shop.Place) spot {
 	chain, at := d.m.Index.Chain(&p.At)
 	x, z := d.m.Index.Offset(&p.At)
-	if on := d.m.Index.Bearers(&p.At); len(on) > 0 && &on[len(on)-1].At == at {
+	if ground := d.m.Index.Ground(&p.At); ground != nil {
 		// In a container on a place: that place's spot and the way from there.
-		out := d.find(on[len(on)-1])
+		out := d.find(ground)
 		return spot{out.segment, out.x + (x - at.X).MM(), out.z + (z - at.Z).MM()}
 	}
 	out := spot{segment: -1}

@@ -110,6 +110,13 @@ func (ix *Index) Bearers(at *At) []*Place {
 	return out
 }
 
+// Ground is the place on which the outermost container of a position's chain is;
+// nil when it is on the floor, a wall or elsewhere by itself.
+func (ix *Index) Ground(at *At) (ground *Place) {
+	ix.climb(at, func(_ *Container, p *Place) { ground = p })
+	return ground
+}
+
 // Offset adds up how far a position is from the left and above the lower edge of
 // what its chain is in or on, the outermost position included.
 func (ix *Index) Offset(at *At) (x, z length.Length) {

@@ -79,6 +79,16 @@ func (s *Studs) Centres(long length.Length) []length.Length {
 	return out
 }
 
+// StudsBehind counts the studs of wall i of the area from one x to another, in mm.
+func (a *Area) StudsBehind(i int, from, to float64) (n int) {
+	for _, x := range a.Walls[i].Studs.Centres(a.Frame(i).Length) {
+		if x.MM() >= from && x.MM() <= to {
+			n++
+		}
+	}
+	return n
+}
+
 // collides tells whether two features claim the same piece of wall. Pipes and
 // beams may run across others.
 func (f *Feature) collides(o *Feature) bool {

@@ -191,30 +191,28 @@ func (b *builder) settle(p *shop.Place, runs []run, spots []pack.Spot, used, roo
 
 // doorBack is a shallow board in a frame on a door.
 func (b *builder) doorBack() {
-	deep := limit(b.need.Depth, 120*mm)
-	b.need.Items = slices.DeleteFunc(b.need.Items, func(it *shop.Item) bool {
-		if it.SizeIn("wall-field").D+10*mm > deep {
-			b.leave(it, "it is %s deep; on a door %s are left when it closes", it.SizeIn("wall-field").D, deep)
-			return true
-		}
-		return false
-	})
+	b.shallow(limit(b.need.Depth, 120*mm), "it is %s deep; on a door %s are left when it closes")
 	b.need.Width = limit(b.need.Width, 600*mm)
 	b.field("board", b.need.Width, 1800*mm)
 	b.inContainer("door-back")
 	b.caution("the door carries it: count its weight with what hangs there against what the hinges may carry")
 }
 
-// between is a field between two bare studs.
-func (b *builder) between() {
-	deep := limit(b.need.Depth, bayDepth)
+// shallow leaves out what is deeper than a field there can be; why names both depths.
+func (b *builder) shallow(deep length.Length, why string) {
 	b.need.Items = slices.DeleteFunc(b.need.Items, func(it *shop.Item) bool {
-		if d := it.SizeIn("wall-field").D; d+10*mm > deep {
-			b.leave(it, "it is %s deep; a bay is %s", d, deep)
+		d := it.SizeIn("wall-field").D
+		if d+10*mm > deep {
+			b.leave(it, why, d, deep)
 			return true
 		}
 		return false
 	})
+}
+
+// between is a field between two bare studs.
+func (b *builder) between() {
+	b.shallow(limit(b.need.Depth, bayDepth), "it is %s deep; a bay is %s")
 	b.need.Width = limit(b.need.Width, bay)
 	b.field("studs", b.need.Width, 2200*mm)
 	if len(b.out.Places) > 0 {
@@ -300,18 +298,13 @@ func (b *builder) tote() {
 		return false
 	})
 	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "drawer", W: w, D: d, H: highest} })
-	if len(list) == 0 {
+	t := b.first(list, "the box is full; make another")
+	if t == nil {
 		return
 	}
-	for _, t := range list[1:] {
-		for _, r := range t.runs {
-			b.leave(r.it, "the box is full; make another")
-		}
-	}
-	t := list[0]
 	t.p.H = up(t.high()+overDrawer, 5*mm)
 	t.p.At = shop.At{In: b.base, X: wall, Z: wall}
-	b.fill(list[:1], "open")
+	b.fill([]*tray{t}, "open")
 	c := &shop.Container{ID: b.base, Name: b.out.Title, Kind: "tote", W: widest, H: t.p.H + wall, D: deepest, Portable: true}
 	b.out.Container = c
 	b.out.W, b.out.H, b.out.D = c.W, c.H, c.D
@@ -356,20 +349,12 @@ func (b *builder) spot() {
 		items = b.low(items, "floor", b.need.Height, 0)
 	}
 	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "floor", W: widest, D: deepest, H: 3000 * mm} })
-	if len(list) == 0 {
+	t := b.first(list, "the spot is full; make it larger or make another")
+	if t == nil {
 		return
 	}
-	for _, t := range list[1:] {
-		for _, r := range t.runs {
-			b.leave(r.it, "the spot is full; make it larger or make another")
-		}
-	}
-	t := list[0]
 	t.p.H, t.p.ID, t.p.Access = t.high(), b.base, "open"
-	p := b.add(t.p, t.space.Used(), t.space.Room())
-	for i, r := range t.runs {
-		b.home(p, r, t.spots[i])
-	}
+	b.hand(t)
 	b.out.W, b.out.H, b.out.D = t.p.W, t.p.H, t.p.D
 	b.rule("what stands there covers %.0f %% of it", 100*t.space.Used()/t.space.Room())
 	b.spare("%.0f %% of the floor", 100*(1-t.space.Used()/t.space.Room()))

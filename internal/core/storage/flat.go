@@ -209,11 +209,30 @@ func (b *builder) drawers(kind string, widest, deepest, highest length.Length) {
 func (b *builder) fill(list []*tray, access string) {
 	for _, t := range list {
 		t.p.ID, t.p.Access = b.part(), access
-		p := b.add(t.p, t.space.Used(), t.space.Room())
-		for i, r := range t.runs {
-			b.home(p, r, t.spots[i])
+		b.hand(t)
+	}
+}
+
+// hand a tray over as a place with its homes.
+func (b *builder) hand(t *tray) {
+	p := b.add(t.p, t.space.Used(), t.space.Room())
+	for i, r := range t.runs {
+		b.home(p, r, t.spots[i])
+	}
+}
+
+// first of some trays, where there can be only one: what is in the others is left,
+// with the reason. Nil when there is none.
+func (b *builder) first(list []*tray, full string) *tray {
+	if len(list) == 0 {
+		return nil
+	}
+	for _, t := range list[1:] {
+		for _, r := range t.runs {
+			b.leave(r.it, "%s", full)
 		}
 	}
+	return list[0]
 }
 
 // ceiling is a deck under the ceiling as large as what lies on it.
@@ -221,21 +240,13 @@ func (b *builder) ceiling() {
 	widest, deepest := limit(b.need.Width, 2400*mm), limit(b.need.Depth, 1200*mm)
 	items := b.smaller(b.takers(&shop.Place{Kind: "deck"}, wider), "deck", widest, deepest)
 	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "deck", W: widest, D: deepest, H: 1000 * mm} })
-	if len(list) == 0 {
+	t := b.first(list, "the deck is full; make it larger or make another")
+	if t == nil {
 		return
 	}
-	for _, t := range list[1:] {
-		for _, r := range t.runs {
-			b.leave(r.it, "the deck is full; make it larger or make another")
-		}
-	}
-	t := list[0]
 	t.p.H = t.high() + overThings
 	t.p.ID, t.p.Access = b.base, "open"
-	p := b.add(t.p, t.space.Used(), t.space.Room())
-	for i, r := range t.runs {
-		b.home(p, r, t.spots[i])
-	}
+	b.hand(t)
 	b.out.W, b.out.H, b.out.D = t.p.W, t.p.H, t.p.D
 	b.rule("what lies there covers %.0f %% of the deck", 100*t.space.Used()/t.space.Room())
 	b.spare("%.0f %% of the deck", 100*(1-t.space.Used()/t.space.Room()))

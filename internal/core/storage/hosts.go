@@ -17,8 +17,8 @@ import (
 // between bare studs, and places that take a box.
 
 // bestFirst rates spots and orders them: what can be reached before what cannot,
-// then by weekly handling.
-func bestFirst(m *access.Map, d *Design, all []Spot, out *Spots) (*Spots, error) {
+// then by weekly handling; at most so many.
+func bestFirst(m *access.Map, d *Design, all []Spot, most int, out *Spots) (*Spots, error) {
 	if len(all) == 0 {
 		return out, nil
 	}
@@ -28,7 +28,7 @@ func bestFirst(m *access.Map, d *Design, all []Spot, out *Spots) (*Spots, error)
 	slices.SortStableFunc(all, func(a, b Spot) int {
 		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds, b.Seconds))
 	})
-	out.Spots = all[:min(len(all), mostSpots)]
+	out.Spots = all[:min(len(all), most)]
 	return out, nil
 }
 
@@ -86,7 +86,7 @@ func onDoors(m *access.Map, d *Design) (*Spots, error) {
 			}
 		}
 	}
-	return bestFirst(m, d, all, out)
+	return bestFirst(m, d, all, mostSpots, out)
 }
 
 // onLeaf tells whether something hangs on a door already.
@@ -136,7 +136,7 @@ func betweenStuds(m *access.Map, space *free.Result, d *Design) (*Spots, error) 
 			out.Nowhere = append(out.Nowhere, Nowhere{free.Area, free.ID, fmt.Sprintf("no bay of %.0f × %.0f mm is free; the widest is %.0f", w, h, widest)})
 		}
 	}
-	return bestFirst(m, d, all, out)
+	return bestFirst(m, d, all, mostSpots, out)
 }
 
 // onPlaces looks for decks, shelves, floors and cleat fields with room for a box

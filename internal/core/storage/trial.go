@@ -30,7 +30,11 @@ func Try(m *access.Map, before []check.Finding, id string, to shop.At) (*Trial, 
 		out.Broken = append(out.Broken, err.Error())
 		return out, nil
 	}
-	after, err := check.Shop(next)
+	moved, err := access.NewMap(next)
+	if err != nil {
+		return nil, err
+	}
+	after, err := check.Mapped(moved)
 	if err != nil {
 		return nil, err
 	}
@@ -46,10 +50,6 @@ func Try(m *access.Map, before []check.Finding, id string, to shop.At) (*Trial, 
 		case !f.Hard && len(out.Cautions) < 4:
 			out.Cautions = append(out.Cautions, f.What)
 		}
-	}
-	moved, err := access.NewMap(next)
-	if err != nil {
-		return nil, err
 	}
 	out.Seconds = handling(moved, id)
 	out.Allowed = len(out.Broken) == 0

@@ -9,6 +9,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/free"
+	"hobrak/internal/core/hazard"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
@@ -237,17 +238,7 @@ func underBenches(m *access.Map, d *Design) (*Spots, error) {
 			out.Nowhere = append(out.Nowhere, Nowhere{area, st.Name, "something is under it already"})
 		}
 	}
-	if len(all) == 0 {
-		return out, nil
-	}
-	if err := rate(m, d, all); err != nil {
-		return nil, err
-	}
-	slices.SortStableFunc(all, func(a, b Spot) int {
-		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds, b.Seconds))
-	})
-	out.Spots = all[:min(len(all), onOneWall)]
-	return out, nil
+	return bestFirst(m, d, all, onOneWall, out)
 }
 
 // takenUnder tells whether a part of a station is where a chest of that width
@@ -358,11 +349,7 @@ func tooSmall(wall *free.Wall, w, h, deep float64, stands bool) string {
 func (c *Spot) behind(a *shop.Area, w, h float64) {
 	i := a.WallIndex(c.Wall)
 	c.Over = overOpening(&a.Walls[i], c.X, c.Z, w)
-	for _, x := range a.Walls[i].Studs.Centres(a.Frame(i).Length) {
-		if x.MM() >= c.X && x.MM() <= c.X+w {
-			c.Studs++
-		}
-	}
+	c.Studs += a.StudsBehind(i, c.X, c.X+w)
 	if c.FromFloor {
 		return
 	}
@@ -458,7 +445,7 @@ func rate(now *access.Map, d *Design, all []Spot) error {
 				c.Cautions = append(c.Cautions, u.Item.Name+": "+v.Why)
 			}
 			if slices.Contains(u.Item.Flags, "child") {
-				if z := try.Places[place].At.Z.MM() + g.Z; z < childTop(s) && (d.Container == nil || !d.Container.Lockable) {
+				if z := try.Places[place].At.Z.MM() + g.Z; z < hazard.ChildReach(s) && (d.Container == nil || !d.Container.Lockable) {
 					c.Cautions = append(c.Cautions, u.Item.Name+": a child reaches it there")
 				}
 			}
@@ -492,17 +479,6 @@ func (c *Spot) bar(why string) {
 	if len(c.Barred) < 12 {
 		c.Barred = append(c.Barred, why)
 	}
-}
-
-// childTop is how high the tallest child reaches, stretched; 0 without one.
-func childTop(s *shop.Shop) float64 {
-	top := 0.0
-	for _, p := range s.Settings.People {
-		if p.Child {
-			top = max(top, p.Stature.MM()*1.25)
-		}
-	}
-	return top
 }
 
 // asItIs is the weekly handling of an item as it lives.

@@ -81,6 +81,7 @@ export const keys = {
   where: (wish: object, kind: string, revision: number) => ["where", wish, kind, revision] as const,
   layout: (id: string, revision: number) => ["layout", id, revision] as const,
   check: (revision: number) => ["check", revision] as const,
+  choices: ["fit choices"] as const,
   contradictions: (revision: number) => ["contradictions", revision] as const,
   admit: (id: string, others: number, revision: number) => ["admit", id, others, revision] as const,
   scale: ["scale"] as const,

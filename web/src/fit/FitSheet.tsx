@@ -5,7 +5,7 @@ import { useShown } from "../app/shown";
 import { seconds } from "../units";
 import { Acts, Button, Part, Row, Sheet } from "../sheet/Sheet";
 import { Do, Menu } from "../ui/Menu";
-import { Plans, Styles, titleOf, WhatIf } from "./Plans";
+import { Plans, Styles, WhatIf } from "./Plans";
 import { Table } from "./Table";
 import type { Fit } from "./useFit";
 import { Wishes } from "./Wishes";
@@ -70,7 +70,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   const saved = run.before > 0 ? 1 - run.objective / run.before : 0;
   if (!proposal)
     return (
-      <Sheet title={run.style || run.question ? titleOf(run) : "Searching"} sub={run.style ? `${Math.round(run.share * 100)} %, ${run.doing || "looking round"}` : `${Math.round(run.share * 100)} % of the tries, ${run.seconds.toFixed(1)} s`} live>
+      <Sheet title={run.style || run.question ? run.title : "Searching"} sub={run.style ? `${Math.round(run.share * 100)} %, ${run.doing || "looking round"}` : `${Math.round(run.share * 100)} % of the tries, ${run.seconds.toFixed(1)} s`} live>
         <Part title="Weekly handling">
           <Falling fit={fit} />
           <Row label="as it stands" value={seconds(run.before)} />
@@ -92,7 +92,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   const walls = [...new Set(proposal.moves.map((m) => m.wall).filter((w) => w !== ""))].sort();
   const on = selected?.kind === "item" ? proposal.moves.find((m) => m.item === selected.id) : undefined;
   return (
-    <Sheet title={run.style || run.question ? titleOf(run) : "The plan"} sub={`${proposal.made ? `${proposal.made.made.length} to build, ` : ""}${proposal.moves.length} things move, ${proposal.lost.length} find no home`} live>
+    <Sheet title={run.style || run.question ? run.title : "The plan"} sub={`${proposal.made ? `${proposal.made.made.length} to build, ` : ""}${proposal.moves.length} things move, ${proposal.lost.length} find no home`} live>
       <Part title="Weekly handling">
         <Compare before={run.before} after={run.objective} />
         <Row label="as it stands" value={seconds(run.before)} />

@@ -1,27 +1,20 @@
 import { useQueries } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Round, Run } from "../api/client";
+import type { Round } from "../api/client";
 import { Part } from "../sheet/Sheet";
 import { seconds } from "../units";
 import { Pick } from "../ui/Pick";
-import { proposalOf, type Fit, type Question } from "./useFit";
-
-const styles = [
-  { id: "open", title: "Open, by machine", about: "in sight, beside the station that uses it" },
-  { id: "closed", title: "Closed, by use", about: "each week's things at hand, the rest in drawers" },
-  { id: "mobile", title: "On wheels", about: "carts that go to the work" },
-] as const;
-
-/** title of a plan. */
-export const titleOf = (r: Run) => (r.question ? `What if: ${r.question}` : (styles.find((s) => s.id === r.style)?.title ?? "Homes only"));
+import { proposalOf, useChoices, type Fit, type Question, type Style } from "./useFit";
 
 /** Styles start a proposal for new storage. */
 export function Styles({ fit }: { fit: Fit }) {
   const [bare, setBare] = useState(false);
+  const choices = useChoices();
+  if (!choices) return null;
   return (
     <Part title="Or plan new storage">
-      {styles.map((s) => (
-        <button key={s.id} className="block w-full border-b border-line/50 py-1 text-left hover:text-blue" onClick={() => void fit.propose(s.id, bare)}>
+      {choices.styles.map((s) => (
+        <button key={s.id} className="block w-full border-b border-line/50 py-1 text-left hover:text-blue" onClick={() => void fit.propose(s.id as Style, bare)}>
           <b className="text-blue">{s.title}</b> <span className="text-[13px] text-quiet">{s.about}</span>
         </button>
       ))}
@@ -74,9 +67,9 @@ export function Plans({ fit, standing }: { fit: Fit; standing: Round }) {
       {fit.kept.map((r, i) => {
         const p = all[i]?.data;
         return (
-          <button key={r.id} className="mb-1.5 block w-full border border-line bg-paper p-1.5 text-left hover:border-blue" onClick={() => fit.open(r)} aria-label={`Open the plan ${titleOf(r)}, ${seconds(r.objective)} a week`}>
+          <button key={r.id} className="mb-1.5 block w-full border border-line bg-paper p-1.5 text-left hover:border-blue" onClick={() => fit.open(r)} aria-label={`Open the plan ${r.title}, ${seconds(r.objective)} a week`}>
             <span className="flex justify-between gap-2">
-              <b className="text-blue">{titleOf(r)}</b>
+              <b className="text-blue">{r.title}</b>
               <b>{seconds(r.objective)}</b>
             </span>
             {p && <Small round={p.round} />}

@@ -1,12 +1,13 @@
 import type { Prices } from "../api/client";
 import { seconds } from "../units";
+import { useChoices } from "./useFit";
 
-/** wishes in the order they are shown, with the usual price in seconds a week. */
-export const wishes: { name: keyof Prices; says: string; usual: number }[] = [
-  { name: "together", says: "a family in one case more", usual: 0.3 },
-  { name: "dust", says: "dust gets at what should keep clean", usual: 10 },
-  { name: "show", says: "what one likes to see is shut away", usual: 3 },
-  { name: "moving", says: "a thing changes its home", usual: 0.05 },
+/** wishes in the order they are shown. */
+export const wishes: { name: keyof Prices; says: string }[] = [
+  { name: "together", says: "a family in one case more" },
+  { name: "dust", says: "dust gets at what should keep clean" },
+  { name: "show", says: "what one likes to see is shut away" },
+  { name: "moving", says: "a thing changes its home" },
 ];
 
 /** The slider's steps are prices, from nothing to five minutes a week. */
@@ -17,10 +18,12 @@ export const priced = (s: number) => (s > 0 && s < 10 ? `${s} s` : seconds(s));
 
 /** Wishes are what is liked but is no rule: how many seconds a week it may cost to have it. */
 export function Wishes({ prices, onPrice }: { prices: Prices; onPrice: (p: Prices) => void }) {
+  const usual = useChoices()?.usual;
+  if (!usual) return null;
   return (
     <div role="group" aria-label="Wishes and what they may cost">
       {wishes.map((w) => {
-        const now = prices[w.name] ?? w.usual;
+        const now = prices[w.name] ?? usual[w.name] ?? 0;
         const at = steps.findIndex((s) => s >= now);
         return (
           <label key={w.name} className="block py-[3px]">

@@ -3,6 +3,9 @@ import { useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { api, keys, unwrap, type Prices, type Run } from "../api/client";
 
+/** Style is a way of working that storage is planned for. */
+export type Style = "open" | "closed" | "mobile";
+
 /** Question is one thing about the shop that might be otherwise. */
 export interface Question {
   wall?: string;
@@ -31,7 +34,7 @@ export function useFit(revision: number, wanted: boolean) {
     }
   }, []);
   const start = useCallback((seconds = 20, wishes: Prices = {}) => begin(async () => unwrap(await api.POST("/api/fits", { body: { seconds, wishes } }))), [begin]);
-  const propose = useCallback((style: "open" | "closed" | "mobile", bare: boolean) => begin(async () => unwrap(await api.POST("/api/proposals", { body: { style, bare } }))), [begin]);
+  const propose = useCallback((style: Style, bare: boolean) => begin(async () => unwrap(await api.POST("/api/proposals", { body: { style, bare } }))), [begin]);
 
   const wonder = useCallback((question: Question) => begin(async () => unwrap(await api.POST("/api/what-if", { body: question }))), [begin]);
 
@@ -69,6 +72,9 @@ export function useFit(revision: number, wanted: boolean) {
 
   return { run, kept: kept.filter((r) => r.base === revision), open: setRun, falling, proposal: run && done ? proposal.data : undefined, contradictions: contradictions.data ?? [], start, propose, wonder, stop, aside, discard, forget };
 }
+
+/** useChoices are what a search and a proposal can be told, as the core has it. */
+export const useChoices = () => useQuery({ queryKey: keys.choices, staleTime: Infinity, queryFn: async () => unwrap(await api.GET("/api/fits/choices")) }).data;
 
 /** proposalOf is a plan beside the shop as it stands. */
 export const proposalOf = (id: string, wanted: boolean) => ({

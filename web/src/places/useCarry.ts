@@ -1,16 +1,11 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, unwrap, type Place, type Round, type Trial } from "../api/client";
 import { roundSize, segmentAt } from "../stage/geometry";
+import type { Proposed } from "./Places";
 
 /** Carry is a place, or the wall cabinet it is in, on its way to another spot. */
-export interface Carry {
+export interface Carry extends Proposed {
   id: string;
-  area: string;
-  wall: string;
-  x: number;
-  z: number;
-  w: number;
-  h: number;
   /** the pointer on the screen */
   at: { x: number; y: number };
   answer?: Trial;

@@ -8,6 +8,7 @@ import { lenses, shade, tintOf, type Lens } from "./lenses";
 import { Silhouette } from "./Silhouette";
 import { Frame, Standing, Tag } from "./Things";
 import { Patterns, Wall } from "./Wall";
+import type { Proposed } from "../places/Places";
 import type { Drag } from "./useDrag";
 
 interface StageProps {
@@ -18,7 +19,7 @@ interface StageProps {
   /** free space, while its lens is on */
   free?: FreeSpace["free"];
   /** where a place that is being made would go */
-  proposed?: { area: string; wall: string; x: number; z: number; w: number; h: number; bad?: boolean };
+  proposed?: Proposed & { bad?: boolean };
   /** a place is taken hold of */
   onCarry?: (event: React.PointerEvent, place: Place) => void;
   onPick: (event: React.PointerEvent, item: Item, scale: number) => void;
