@@ -1,13 +1,18 @@
 package e2e
 
 import (
+	"slices"
+	"strconv"
+	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"hobrak/demo"
+	"hobrak/internal/core/learn"
 	"hobrak/internal/core/shop"
 )
 
@@ -41,6 +46,19 @@ func TestPlansAreProposedComparedAndTakenOverInParts(t *testing.T) {
 	p.axe("a plan beside the shop as it stands")
 	p.button("Others")
 	p.wait(`document.querySelectorAll('button[aria-label^="Open the plan"]').length === 3`)
+	// All of them beside each other, a wall drawn over the other.
+	p.button("All side by side")
+	p.wait(`document.querySelectorAll('table[aria-label="Plans side by side"] thead th').length === 5`)
+	p.axe("plans side by side")
+	figures := eval[[]string](p, `[...document.querySelectorAll('table[aria-label="Plans side by side"] tbody tr')].map((r) => r.innerText)`)
+	for _, row := range []string{"handling a week", "on foot a week", "order 1 at hand", "with their growth room left", "cautions", "things that move", "sheet", "floor left free"} {
+		assert.True(t, slices.ContainsFunc(figures, func(f string) bool { return strings.HasPrefix(f, row) }), row)
+	}
+	p.focus(`[aria-label="Wall drawn"] button:nth-child(2)`)
+	p.key(kb.Enter)
+	p.wait(`[...document.querySelectorAll('[role=dialog] [data-testid=over]')].filter((o) => o.querySelectorAll('path').length === 1).length === 4`)
+	p.key(kb.Escape)
+	p.wait(`!document.querySelector('[role=dialog]')`)
 	// Opened again, a plan with storage is taken over as a whole.
 	eval[bool](p, `(document.querySelector('button[aria-label^="Open the plan Open, by machine"]').click(), true)`)
 	p.wait(`[...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'To build')`)
@@ -51,6 +69,74 @@ func TestPlansAreProposedComparedAndTakenOverInParts(t *testing.T) {
 	for _, h := range s.Homes {
 		assert.NotNil(t, shop.NewIndex(s).Place(h.Place))
 	}
+}
+
+func TestFamiliesStayTogetherAndMaterialHasAPrice(t *testing.T) {
+	p := open(t, "/fit", demo.Pantry)
+	p.wait(`document.querySelector('aside summary')`)
+	eval[bool](p, `(document.querySelector('aside summary').click(), true)`)
+	family := eval[string](p, `document.querySelector('[aria-label="Families that must stay together"] button').textContent`)
+	p.focus(`[aria-label="Families that must stay together"] button`)
+	p.key(" ")
+	p.revision(2)
+	assert.Equal(t, []string{family}, p.shop().Settings.Together)
+	p.axe("families that stay together")
+	p.focus(`[aria-label="Price of a square metre of sheet"]`)
+	p.key("dear")
+	p.wait(`document.querySelector('aside [role=alert]')?.textContent.includes('A price is a number')`)
+	for range 4 {
+		p.key(kb.Backspace)
+	}
+	p.key("18.5")
+	p.key(kb.Enter)
+	p.revision(3)
+	assert.InDelta(t, 18.5, p.shop().Settings.Prices.Sheet, 0)
+	// Kept storage is named for bare walls.
+	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('input').click(), true)`)
+	p.wait(`document.querySelector('[aria-label="Storage that is kept"] button')`)
+	kept := eval[string](p, `(() => { const b = document.querySelector('[aria-label="Storage that is kept"] button'); b.click(); return b.textContent })()`)
+	p.wait(`document.querySelector('[aria-label="Storage that is kept"] button').getAttribute('aria-pressed') === 'true'`)
+	eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent.startsWith('As you work')).click(), true)`)
+	p.wait(`[...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'To build')`)
+	p.wait(`document.querySelector('aside').innerText.includes('that costs')`)
+	p.button("Accept the plan")
+	p.revision(4)
+	s := p.shop()
+	ix := shop.NewIndex(s)
+	assert.True(t, ix.Place(kept) != nil || ix.Container(kept) != nil, "%s is kept", kept)
+}
+
+func TestUsesAreNotedAndReckonedWith(t *testing.T) {
+	s, err := shop.Read(demo.Pantry)
+	require.NoError(t, err)
+	// Five weeks ago the log began; since then the first thing was used each day.
+	for d := range 35 {
+		learn.Note(&s.Items[0], time.Now().AddDate(0, 0, -d-1))
+	}
+	p := open(t, "/fit", shop.Write(s))
+	p.wait(`document.querySelector('[aria-label="Used otherwise than said"] button')`)
+	p.axe("what is used otherwise than said")
+	eval[bool](p, `([...document.querySelectorAll('[aria-label="Used otherwise than said"] button')].find((b) => b.textContent === `+strconv.Quote(s.Items[0].Name)+`).click(), true)`)
+	p.wait(`document.querySelector('aside h2')?.textContent.includes(` + strconv.Quote(s.Items[0].Name) + `)`)
+	p.button("Used today")
+	p.revision(2)
+	assert.Len(t, p.shop().Items[0].Log, 36)
+	p.key(kb.Escape)
+	p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent === 'Reckon with what was noted')`)
+	eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent === 'Reckon with what was noted').click(), true)`)
+	p.revision(3)
+	assert.Greater(t, p.shop().Items[0].UsesPerWeek, s.Items[0].UsesPerWeek)
+	p.wait(`![...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'Used otherwise than said')`)
+}
+
+func TestChosenThingsAloneAreFitted(t *testing.T) {
+	p := open(t, "/belongings", demo.Slipway)
+	p.wait(`document.querySelector('[data-row]')`)
+	p.click("[data-row] [aria-pressed]")
+	p.wait(`document.querySelector('form[aria-label="Change all that is chosen"]')`)
+	p.button("Find homes for it")
+	p.wait(`document.querySelector('table[aria-label="As it stands beside the plan"]')`)
+	assert.LessOrEqual(t, eval[int](p, `document.querySelectorAll('[aria-label="What moves"] li').length`), 1)
 }
 
 func TestAThingIsAddedAndAsksOthersToMove(t *testing.T) {

@@ -80,14 +80,20 @@ func TestShots(t *testing.T) {
 	eval[bool](p, `([...document.querySelectorAll('aside h3')].find((h) => h.textContent === 'Side by side').scrollIntoView({ block: 'center' }), true)`)
 	p.shot("fit")
 	p.button("Others")
+	p.wait(`[...document.querySelectorAll('aside label')].some((l) => l.textContent.includes('from bare walls'))`)
 	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('input').click(), true)`)
-	for _, style := range []string{"Open, by machine", "On wheels"} {
+	for _, style := range []string{"As you work", "On wheels"} {
 		eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent.startsWith('`+style+`')).click(), true)`)
 		p.wait(`[...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'To build')`)
 		p.button("Others")
 		p.wait(`document.querySelector('button[aria-label^="Open the plan ` + style + `"] svg')`)
 	}
+	p.button("All side by side")
+	p.wait(`document.querySelectorAll('table[aria-label="Plans side by side"] thead th').length === 5`)
+	eval[bool](p, `([...document.querySelectorAll('[aria-label="Wall drawn"] button')].find((b) => b.textContent === 'B').click(), true)`)
 	p.shot("plans")
+	p.key(kb.Escape)
+	p.wait(`!document.querySelector('[role=dialog]')`)
 	eval[bool](p, `(document.querySelector('button[aria-label^="Open the plan Homes only"]').click(), true)`)
 	p.button("Discard")
 

@@ -15,6 +15,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/propose"
 	"hobrak/internal/core/shop"
 )
 
@@ -40,7 +41,13 @@ func fitCommand() *cobra.Command {
 			// What is left after reading and before writing.
 			deadline := started.Add(time.Duration(seconds*.93*float64(time.Second)) - 20*time.Millisecond)
 			o.Done = func() bool { return ctx.Err() != nil || time.Now().After(deadline) }
-			e, err := fit.New(s)
+			o.Hurry = func() bool { return ctx.Err() != nil }
+			all := deadline.Sub(started).Seconds()
+			o.Spent = func() float64 { return time.Since(started).Seconds() / all }
+			e, err := fit.NewUntil(s, func() bool { return ctx.Err() != nil })
+			if errors.Is(err, fit.ErrStopped) {
+				return &exit{code: exitBroken, err: fmt.Errorf("%w; nothing was written", err)}
+			}
 			if err != nil {
 				return &exit{code: exitInput, err: err}
 			}
@@ -50,6 +57,9 @@ func fitCommand() *cobra.Command {
 				}
 			}
 			plan := e.Run(o)
+			if err := propose.Answer(s, plan, func() bool { return ctx.Err() != nil || time.Since(started).Seconds() > seconds }); err != nil {
+				return &exit{code: exitInternal, err: err}
+			}
 			result := plan.Apply(s)
 			result.Fit.Millis = time.Since(started).Milliseconds()
 			if err := writeFile(out, func(w io.Writer) error { _, err := w.Write(shop.Write(result)); return err }); err != nil {

@@ -3,6 +3,7 @@ package api
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -70,34 +71,14 @@ type Proposal struct {
 	Made  *propose.Proposal `json:"made,omitempty" doc:"new storage and what it takes to build it"`
 }
 
-// Compared sets the shop as it stands beside a plan.
-type Compared struct {
-	Stations []Pair   `json:"stations" nullable:"false" doc:"seconds a week of what is used at each"`
-	Orders   []Pair   `json:"orders" nullable:"false" doc:"pieces without a home, then of order 1 to 4"`
-	Minded   Pair     `json:"minded" doc:"cautions"`
-	Paid     []Wished `json:"paid" nullable:"false" doc:"what the plan pays for each wish"`
-}
-
-// Pair of figures.
-type Pair struct {
-	Name   string  `json:"name"`
-	Before float64 `json:"before"`
-	After  float64 `json:"after"`
-}
-
-// Wished is a wish with its price and what the plan pays for it, seconds a week.
-type Wished struct {
-	Name  string  `json:"name" enum:"together,dust,show,moving"`
-	Price float64 `json:"price"`
-	Paid  float64 `json:"paid"`
-}
-
 // Prices of the wishes in seconds a week; the usual ones when left out.
 type Prices struct {
 	Together *float64 `json:"together,omitempty" minimum:"0" maximum:"1000" doc:"a family in one more place or case than one"`
 	Dust     *float64 `json:"dust,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gathers dust where dust gets at it"`
 	Show     *float64 `json:"show,omitempty" minimum:"0" maximum:"1000" doc:"a thing one likes to see behind a door or in a drawer"`
 	Moving   *float64 `json:"moving,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gets another home"`
+	Reserve  *float64 `json:"reserve,omitempty" minimum:"0" maximum:"1000" doc:"a tenth of a place filled that was to be kept for growth"`
+	Wall     *float64 `json:"wall,omitempty" minimum:"0" maximum:"1000" doc:"a square metre of wall whose storage is needed"`
 }
 
 // FitChoices are the ways of working storage is planned for, and the usual prices of
@@ -112,7 +93,7 @@ func (p *Prices) wishes() fit.Wishes {
 	for _, x := range []struct {
 		from *float64
 		to   *float64
-	}{{p.Together, &w.Together}, {p.Dust, &w.Dust}, {p.Show, &w.Show}, {p.Moving, &w.Moving}} {
+	}{{p.Together, &w.Together}, {p.Dust, &w.Dust}, {p.Show, &w.Show}, {p.Moving, &w.Moving}, {p.Reserve, &w.Reserve}, {p.Wall, &w.Wall}} {
 		if x.from != nil {
 			*x.to = *x.from
 		}
@@ -162,13 +143,33 @@ func (s *Server) fits() {
 	}
 	huma.Register(s.api, huma.Operation{OperationID: "start-fit", Method: http.MethodPost, Path: "/api/fits", Summary: "Look for better homes", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
 		func(_ context.Context, in *body[struct {
-			Seconds   float64 `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
-			Seed      uint64  `json:"seed,omitempty" default:"1"`
-			KeepHomes bool    `json:"keep_homes,omitempty"`
-			Wishes    Prices  `json:"wishes,omitempty"`
+			Seconds   float64  `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
+			Seed      uint64   `json:"seed,omitempty" default:"1"`
+			KeepHomes bool     `json:"keep_homes,omitempty"`
+			Wishes    Prices   `json:"wishes,omitempty"`
+			Items     []string `json:"items,omitempty" maxItems:"5000" doc:"the only ones that get other homes; all when left out"`
+			Mode      string   `json:"mode,omitempty" maxLength:"64" doc:"arrangement of the floor in which the homes are to be got at; the usual one when left out"`
 		}]) (*body[Run], error) {
 			wishes := in.Body.Wishes.wishes()
-			r := s.start(time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes})
+			sh, _ := s.store.Shop()
+			ix := shop.NewIndex(sh)
+			for i, id := range in.Body.Items {
+				if ix.Item(id) == nil {
+					return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("there is no item %q", id), &huma.ErrorDetail{Location: fmt.Sprintf("body.items[%d]", i), Value: id})
+				}
+			}
+			var arranged *shop.Shop
+			if in.Body.Mode != "" {
+				var err error
+				if arranged, err = sh.InMode(in.Body.Mode); err != nil {
+					return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.mode", Message: err.Error(), Value: in.Body.Mode})
+				}
+			}
+			r := s.start(arranged, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items})
+			if in.Body.Mode != "" {
+				i := slices.IndexFunc(sh.Modes, func(m shop.Mode) bool { return m.ID == in.Body.Mode })
+				r.change(func(x *Run) { x.Title = "Homes, " + sh.Modes[i].Name })
+			}
 			return &body[Run]{r.now()}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "fit", Method: http.MethodGet, Path: "/api/fits/{id}", Summary: "How far a search is"},
@@ -248,7 +249,7 @@ func (s *Server) fits() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "start-proposal", Method: http.MethodPost, Path: "/api/proposals", Summary: "Plan storage in a style, with a home for everything", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
 		func(_ context.Context, in *body[struct {
-			Style string   `json:"style" enum:"open,closed,mobile"`
+			Style string   `json:"style" enum:"open,closed,mobile,yours"`
 			Bare  bool     `json:"bare,omitempty" doc:"take down what there is first"`
 			Kept  []string `json:"kept,omitempty" maxItems:"500" doc:"but for these places and containers"`
 		}]) (*body[Run], error) {
@@ -285,7 +286,7 @@ func (s *Server) fits() {
 	huma.Register(s.api, huma.Operation{OperationID: "fit-choices", Method: http.MethodGet, Path: "/api/fits/choices", Summary: "What a search and a proposal can be told"},
 		func(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
 			w := fit.UsualWishes()
-			return &body[FitChoices]{FitChoices{propose.Styles(), Prices{&w.Together, &w.Dust, &w.Show, &w.Moving}}}, nil
+			return &body[FitChoices]{FitChoices{propose.Styles(), Prices{&w.Together, &w.Dust, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/fits/contradictions", Summary: "What no search can make right"},
 		func(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {
@@ -360,15 +361,21 @@ func (s *Server) begin(limit time.Duration) (*run, context.Context) {
 	return r, ctx
 }
 
-// start a search in the background.
-func (s *Server) start(limit time.Duration, o fit.Options) *run {
+// start a search in the background, in the shop as it is arranged in a mode when that is
+// not nil.
+func (s *Server) start(arranged *shop.Shop, limit time.Duration, o fit.Options) *run {
 	r, ctx := s.begin(limit)
+	r.asked = arranged
 	if o.Wishes != nil {
 		r.wishes = *o.Wishes
 	}
+	o.Spent = func() float64 { return time.Since(r.started).Seconds() / limit.Seconds() }
 	go r.work(ctx, s, o)
 	return r
 }
+
+// answering is how long places for what has no home are looked for.
+const answering = 1500 * time.Millisecond
 
 // longest a proposal may take.
 const longest = 2 * time.Minute
@@ -416,7 +423,14 @@ func (r *run) work(ctx context.Context, s *Server, o fit.Options) {
 	if r.asked != nil {
 		sh = r.asked
 	}
-	e, err := fit.New(sh)
+	// Somebody who stops waits for nothing; time that is up leaves some for the reasons.
+	o.Hurry = func() bool { return errors.Is(ctx.Err(), context.Canceled) }
+	e, err := fit.NewUntil(sh, o.Hurry)
+	if errors.Is(err, fit.ErrStopped) {
+		if err = r.nothing(s); err == nil {
+			return
+		}
+	}
 	if err != nil {
 		s.log.Error("fit", "what", err)
 		r.change(func(x *Run) { x.State = "done" })
@@ -436,6 +450,10 @@ func (r *run) work(ctx context.Context, s *Server, o fit.Options) {
 		})
 	}
 	plan := e.Run(o)
+	searched := time.Now()
+	if err := propose.Answer(sh, plan, func() bool { return o.Hurry() || time.Since(searched) > answering }); err != nil {
+		s.log.Error("smallest changes", "what", err)
+	}
 	v, err := look(plan.Apply(sh), r.base)
 	if err != nil {
 		s.log.Error("fit", "what", err)
@@ -447,6 +465,25 @@ func (r *run) work(ctx context.Context, s *Server, o fit.Options) {
 		x.State, x.Before, x.Objective, x.Bound, x.Homeless, x.Share = "done", plan.Before, plan.Objective, plan.Bound, len(plan.Homeless), 1
 	})
 	s.log.Info("fit", "before", plan.Before, "objective", plan.Objective, "bound", plan.Bound, "homeless", len(plan.Homeless), "iterations", plan.Iterations)
+}
+
+// nothing was found: the plan is the shop as it stands.
+func (r *run) nothing(s *Server) error {
+	v, err := s.now()
+	if err == nil && v.revision != r.base {
+		v, err = look(r.shop, r.base)
+	}
+	if err != nil {
+		return err
+	}
+	v.mu.Lock()
+	cost := v.engine.AsItStands()
+	v.mu.Unlock()
+	r.mu.Lock()
+	r.plan, r.view = &fit.Plan{Homes: r.shop.Homes, Before: cost, Objective: cost}, v
+	r.mu.Unlock()
+	r.change(func(x *Run) { x.State, x.Before, x.Objective = "done", cost, cost })
+	return nil
 }
 
 func (r *run) change(f func(*Run)) {
@@ -499,7 +536,11 @@ func (r *run) wait(ctx context.Context) error {
 
 func (s *Server) proposal(r *run) (*Proposal, error) {
 	old, err := s.now() // as a rule the shop is still the one the plan was made for
-	if err == nil && old.revision != r.base {
+	switch {
+	case err != nil:
+	case r.asked != nil && r.now().Question == "": // in a mode: so is what it is compared with
+		old, err = look(r.asked, r.base)
+	case old.revision != r.base:
 		old, err = look(r.shop, r.base)
 	}
 	if err != nil {
@@ -557,38 +598,6 @@ func (r *run) take(t *Taken) (fit.Part, int, error) {
 		part.Along[i] = ix.Item(id).Name
 	}
 	return part, moved, nil
-}
-
-// compared sums both shops up by station, order and cautions.
-func (r *run) compared(old *view) Compared {
-	out := Compared{Stations: []Pair{}, Orders: []Pair{}, Paid: []Wished{}}
-	sum := func(v *view) (by map[string]float64, orders [5]float64) {
-		by = map[string]float64{}
-		for i := range v.round.Items {
-			it := &v.round.Items[i]
-			orders[it.Order] += float64(it.Count)
-			for _, s := range it.UsedAt {
-				by[s] += it.Seconds / float64(len(it.UsedAt))
-			}
-		}
-		return by, orders
-	}
-	before, ordersBefore := sum(old)
-	after, ordersAfter := sum(r.view)
-	for i := range r.shop.Stations {
-		st := &r.shop.Stations[i]
-		if before[st.ID]+after[st.ID] > 0 {
-			out.Stations = append(out.Stations, Pair{st.Name, before[st.ID], after[st.ID]})
-		}
-	}
-	slices.SortStableFunc(out.Stations, func(a, b Pair) int { return cmp.Compare(b.Before-b.After, a.Before-a.After) })
-	for i := range ordersBefore {
-		out.Orders = append(out.Orders, Pair{strconv.Itoa(i), ordersBefore[i], ordersAfter[i]})
-	}
-	out.Minded = Pair{"to be minded", float64(len(old.findings())), float64(len(r.view.findings()))}
-	w, p := r.wishes, r.plan.Paid
-	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"show", w.Show, p.Show}, Wished{"moving", w.Moving, p.Moving})
-	return out
 }
 
 // samePieces tells whether an item stays where it is.

@@ -132,6 +132,7 @@ func (s *Server) routes() {
 	s.homes()
 	s.walking()
 	s.fits()
+	s.working()
 	s.surveying()
 	s.measuring()
 	s.belongings()

@@ -12,6 +12,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"hobrak/internal/core/check"
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
@@ -363,6 +364,22 @@ func (s *Server) storages() {
 				return nil, huma.Error404NotFound(fmt.Sprintf("there is no place %q", in.ID), &huma.ErrorDetail{Location: "path.id", Value: in.ID})
 			}
 			return &body[Opened]{opened(sh, ix, p)}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "worth", Method: http.MethodGet, Path: "/api/places/{id}/worth", Summary: "How full a place is, and who gains most by living there"},
+		func(_ context.Context, in *struct {
+			ID string `path:"id"`
+		}) (*body[fit.Worth], error) {
+			v, err := s.now()
+			if err != nil {
+				return nil, problem(err)
+			}
+			if shop.NewIndex(v.shop).Place(in.ID) == nil {
+				return nil, huma.Error404NotFound(fmt.Sprintf("there is no place %q", in.ID), &huma.ErrorDetail{Location: "path.id", Value: in.ID})
+			}
+			v.mu.Lock()
+			defer v.mu.Unlock()
+			v.engine.AsItIs()
+			return &body[fit.Worth]{v.engine.WorthOf(in.ID)}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "try-storage", Method: http.MethodPost, Path: "/api/places/{id}/try", Summary: "What moving a place or container there would do", MaxBodyBytes: smallBody},
 		func(_ context.Context, in *struct {

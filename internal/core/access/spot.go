@@ -1,6 +1,7 @@
 package access
 
 import (
+	"hobrak/internal/core/geometry"
 	"math"
 
 	"hobrak/internal/core/reach"
@@ -90,6 +91,19 @@ func (m *Map) UseOf(it *shop.Item) Use {
 
 // Front of place i of the shop.
 func (m *Map) Front(i int) *Front { return &m.fronts[i] }
+
+// Middle is the point on the floor before the middle of a place, in mm, and the area
+// it is in.
+func (m *Map) Middle(place int) (*shop.Area, geometry.Point) {
+	f := &m.fronts[place]
+	if f.host == nil {
+		return f.Area, geometry.Point{}
+	}
+	if f.host.overall {
+		return f.Area, f.host.centre
+	}
+	return f.Area, f.host.frame.Spot(f.X+f.Place.W.MM()/2, 0)
+}
 
 // PlaceNumber is the position of a place in the shop, -1 when there is none of that id.
 func (m *Map) PlaceNumber(id string) int {

@@ -53,6 +53,7 @@ func Mapped(m *access.Map) ([]Finding, error) {
 	c := &checker{s: m.Shop, ix: m.Index, m: m}
 	c.homes()
 	c.weights()
+	c.families()
 	c.hazards()
 	c.tipping()
 	c.hung()

@@ -14,7 +14,7 @@ import (
 type Admission struct {
 	Found   bool
 	Homes   []shop.Home // of the thing, and of those that move for it
-	Moved   []string    // the items that move, besides it
+	Moved   []string    // the items that move, besides it, each once
 	Seconds float64     // of it and of what moves, after
 	Before  float64     // of the same as they are; the thing counts as without a home when it has none
 	Why     string      // why there is no home, when there is none
@@ -50,7 +50,10 @@ func (e *Engine) Admit(item, k int) Admission {
 			h := hold.Home(&e.shop.Items[q.item], &e.shop.Places[s.place], q.n, s.spot)
 			out.Homes = append(out.Homes, h)
 			if i > 0 {
-				out.Moved = append(out.Moved, e.shop.Items[q.item].ID)
+				if id := e.shop.Items[q.item].ID; !slices.Contains(out.Moved, id) {
+					out.Moved = append(out.Moved, id)
+					out.Homes = append(out.Homes, e.otherHomes(q.item, best.moves)...)
+				}
 			}
 		}
 	} else {
@@ -64,6 +67,20 @@ func (e *Engine) Admit(item, k int) Admission {
 		if gain := saved - mine; gain > .05 {
 			out.More, out.MoreMoved = gain, len(further.moves)-1
 		}
+	}
+	return out
+}
+
+// otherHomes of an item of which some pieces move: those that stay.
+func (e *Engine) otherHomes(item int, moves []saved) (out []shop.Home) {
+	for i := range e.parcels {
+		q := &e.parcels[i]
+		if q.item != item || q.place == none || slices.ContainsFunc(moves, func(s saved) bool { return s.i == i }) {
+			continue
+		}
+		h := hold.Home(&e.shop.Items[item], &e.shop.Places[q.place], q.n, q.spot)
+		h.Locked = q.fixed && e.lockedAt(item, q.place)
+		out = append(out, h)
 	}
 	return out
 }

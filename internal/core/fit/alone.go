@@ -14,16 +14,17 @@ import (
 )
 
 // survey finds for every item the places that can take one piece of it, and the
-// least it could cost there.
-func (e *Engine) survey() {
+// least it could cost there, as far as it comes.
+func (e *Engine) survey(stop func() bool) {
 	e.fits = make([][]option, len(e.shop.Items))
-	e.bars = make([]map[int]string, len(e.shop.Items))
+	e.bars = make([][]string, len(e.shop.Items))
 	workers := crew(len(e.shop.Items), 8)
 	spread(workers, func(w int) {
 		// Looking for spots needs room to work in: each worker has places of its own.
 		empty := e.emptySpaces()
-		for i := w; i < len(e.shop.Items); i += workers {
-			e.look(i, empty)
+		said := map[string]string{} // the same few reasons for many
+		for i := w; i < len(e.shop.Items) && !stop(); i += workers {
+			e.look(i, empty, said)
 		}
 	})
 }
@@ -42,25 +43,33 @@ func (e *Engine) emptySpace(place int) pack.Space {
 	return hold.SpaceIn(e.shop, &e.shop.Places[place], headOver(e.ways, place))
 }
 
-// look finds the places of one item.
-func (e *Engine) look(i int, empty []pack.Space) {
+// look finds the places of one item. Reasons that were said are said again, not copied.
+func (e *Engine) look(i int, empty []pack.Space, said map[string]string) {
 	it := &e.shop.Items[i]
-	e.bars[i] = map[int]string{}
+	e.bars[i] = make([]string, len(e.shop.Places))
+	bar := func(p int, why string) {
+		if known, ok := said[why]; ok {
+			why = known
+		} else {
+			said[why] = why
+		}
+		e.bars[i][p] = why
+	}
 	if !it.Needs() {
 		return
 	}
 	for p := range e.shop.Places {
 		if why := hold.Barred(&e.shop.Places[p], it, 1, empty[p]); why != "" {
-			e.bars[i][p] = why
+			bar(p, why)
 			continue
 		}
 		if why := e.rules.Bars(it, p); why != "" {
-			e.bars[i][p] = why
+			bar(p, why)
 			continue
 		}
 		o, ok := e.least(i, p)
 		if !ok {
-			e.bars[i][p] = "out of reach"
+			bar(p, "out of reach")
 			continue
 		}
 		e.fits[i] = append(e.fits[i], o)
@@ -227,7 +236,7 @@ func (e *Engine) Costs() []Alone {
 	for i := range e.shop.Items {
 		it := &e.shop.Items[i]
 		for p := range e.shop.Places {
-			if _, no := e.bars[i][p]; no || !it.Needs() {
+			if e.bars[i][p] != "" || !it.Needs() {
 				continue
 			}
 			pl := &e.shop.Places[p]

@@ -78,16 +78,33 @@ type ground struct {
 	rated float64 // kg
 }
 
-const (
-	cellWide    = 200.0 // wanted width of a cell, mm
-	mostColumns = 8
-	mostBands   = 4
-	leastBand   = 60.0 // mm
-)
+// grain is how finely places are cut into cells: the finer, the closer the bound and
+// the longer it takes.
+type grain struct {
+	wide        float64 // wanted width of a cell, mm
+	columns     int     // at most
+	bands       int
+	leastBand   float64 // mm
+	stall       int     // steps without a better bound before they get smaller
+	shrink, end float64 // by how much then, and how small is the end
+}
+
+func grainFor(items int) grain {
+	switch {
+	case items <= 150:
+		return grain{60, mostColumns, 12, 30, 12, .7, 1e-3}
+	case items <= 1200:
+		return grain{100, 16, 8, 30, 12, .7, 1e-3}
+	}
+	return grain{200, 8, 4, 60, 8, .7, 2e-3}
+}
+
+const mostColumns = 24
 
 // pricer works the bound out, and keeps the prices that gave it.
 type pricer struct {
 	e       *Engine
+	grain   grain
 	grounds []ground
 	empty   []pack.Space // its own: the engine's are in use
 	room    []float64    // of each cell
@@ -137,10 +154,17 @@ func mostWays(items int) int {
 
 // newPricer cuts the places into cells and lists what each item could cost where.
 // What is fixed stays where it is: its cost and its room count.
-func (e *Engine) newPricer(fixed func(item int) []*shop.Home) *pricer {
-	p := &pricer{e: e, grounds: make([]ground, len(e.shop.Places)), empty: e.emptySpaces()}
-	for i := range e.shop.Places {
-		p.cut(i)
+func (e *Engine) newPricer(fixed func(item int) []*shop.Home, done func() bool) *pricer {
+	p := &pricer{e: e, grain: grainFor(len(e.shop.Items)), grounds: make([]ground, len(e.shop.Places)), empty: e.emptySpaces()}
+	slack := make([]float64, len(e.shop.Places))
+	cutters := crew(len(slack), 16)
+	spread(cutters, func(w int) {
+		for i := w; i < len(slack) && !done(); i += cutters {
+			slack[i] = p.handRoom(i)
+		}
+	})
+	for i := range slack {
+		p.cut(i, slack[i])
 	}
 	p.lambda = make([]float64, len(p.room))
 	p.taken = make([]float64, len(p.room))
@@ -166,21 +190,26 @@ func (e *Engine) newPricer(fixed func(item int) []*shop.Home) *pricer {
 	workers := crew(len(p.things), 16)
 	spread(workers, func(w int) {
 		for k := w; k < len(p.things); k += workers {
+			if done() {
+				// Without ways a thing costs the bound nothing: it stays a bound.
+				p.things[k].alone = 0
+				continue
+			}
 			p.list(&p.things[k])
 		}
 	})
 	return p
 }
 
-// cut a place into cells.
-func (p *pricer) cut(i int) {
+// cut a place into cells. Slack is the hand room that is counted.
+func (p *pricer) cut(i int, slack float64) {
 	pl := &p.e.shop.Places[i]
 	g := &p.grounds[i]
 	g.first, g.kind = len(p.room), pl.Kind
-	g.slack = p.handRoom(i)
+	g.slack = slack
 	space := p.empty[i]
 	w, h, d := pl.W.MM(), pl.H.MM(), pl.D.MM()
-	columns := max(1, min(mostColumns, int(math.Round(w/cellWide))))
+	columns := max(1, min(p.grain.columns, int(math.Round(w/p.grain.wide))))
 	switch pl.Kind {
 	case "wall-field":
 		g.total = (w + g.slack) * (h + g.slack)
@@ -226,7 +255,7 @@ func (p *pricer) cut(i int) {
 func (p *pricer) handRoom(place int) float64 {
 	var all []float64
 	for i := range p.e.shop.Items {
-		if _, barred := p.e.bars[i][place]; !barred && p.e.shop.Items[i].Needs() {
+		if p.e.bars[i][place] == "" && p.e.shop.Items[i].Needs() {
 			all = append(all, p.e.shop.Items[i].HandRoom().MM())
 		}
 	}
@@ -243,7 +272,7 @@ func (p *pricer) bands(place int, h, slack float64) axis {
 	breaks := p.e.ways.Breaks(place, p.e.shop.Places[place].W.MM()/2)
 	slices.Sort(breaks)
 	for _, b := range breaks {
-		if b > a.edges[len(a.edges)-1]+leastBand && b < h-leastBand && len(a.edges) < mostBands {
+		if b > a.edges[len(a.edges)-1]+p.grain.leastBand && b < h-p.grain.leastBand && len(a.edges) < p.grain.bands {
 			a.edges = append(a.edges, b)
 		}
 	}
@@ -581,11 +610,11 @@ func (p *pricer) steps(most int, target float64, done func() bool) float64 {
 			}
 			best = sum
 			copy(kept, p.lambda)
-		} else if stall++; stall >= 8 {
-			step, stall = step*.7, 0
+		} else if stall++; stall >= p.grain.stall {
+			step, stall = step*p.grain.shrink, 0
 			copy(p.lambda, kept)
 			clear(way)
-			if step < 2e-3 {
+			if step < p.grain.end {
 				break
 			}
 			continue

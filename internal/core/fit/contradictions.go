@@ -23,7 +23,7 @@ func (e *Engine) Contradictions() []Contradiction {
 	out := []Contradiction{}
 	e.AsItIs()
 	locked := make([]weight.Weight, len(e.shop.Places))
-	kin := e.families()
+	kin := &e.kin
 	type home struct{ item, place int }
 	family := map[int][]home{}
 	for i := range e.shop.Items {

@@ -10,6 +10,7 @@
 package fit
 
 import (
+	"errors"
 	"math"
 	"slices"
 
@@ -47,8 +48,10 @@ type Engine struct {
 	carried []weight.Weight // by bearer, what is in it: the containers, then the places
 	parcels []parcel
 	fits    [][]option // by item: the places that can take one piece, cheapest first
-	bars    []map[int]string
+	bars    [][]string // by item and place: what bars it there even when it is empty
 	rules   *hazard.Rules
+	kin     families
+	asked   []string // the items homes are looked for, by id; nil: all
 	// harm counts the pieces of each kind of hazard by place.
 	harm [][3]int
 	// nuisance of an item without a home, beyond its seconds.
@@ -64,8 +67,15 @@ type option struct {
 	prefer []access.Grip
 }
 
+// ErrStopped says that the preparation was given up.
+var ErrStopped = errors.New("stopped before the search began")
+
 // New prepares a shop with its homes as they stand.
-func New(s *shop.Shop) (*Engine, error) {
+func New(s *shop.Shop) (*Engine, error) { return NewUntil(s, func() bool { return false }) }
+
+// NewUntil is New that gives up with ErrStopped when stop says so; it is asked often, by
+// several at once.
+func NewUntil(s *shop.Shop, stop func() bool) (*Engine, error) {
 	m, err := access.NewMap(s)
 	if err != nil {
 		return nil, err
@@ -82,8 +92,12 @@ func New(s *shop.Shop) (*Engine, error) {
 	for i := range s.Items {
 		e.uses = append(e.uses, m.UseOf(&s.Items[i]))
 	}
+	e.kin = e.families()
 	e.reset()
-	e.survey()
+	e.survey(stop)
+	if stop() {
+		return nil, ErrStopped
+	}
 	e.weigh()
 	return e, nil
 }
@@ -129,6 +143,7 @@ func (e *Engine) reset() {
 		}
 	}
 	e.harm = make([][3]int, len(e.shop.Places))
+	e.kin.empty()
 	e.parcels = e.parcels[:0]
 }
 
@@ -236,8 +251,16 @@ func (e *Engine) overloaded(item, n, place int) (weight.Weight, string) {
 	return 0, ""
 }
 
-// best free spot for n pieces in a place.
+// best free spot for n pieces in a place, where no rule bars them.
 func (e *Engine) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
+	if e.kin.torn(item, o.place) {
+		return pack.Spot{}, 0, buf[:0], false
+	}
+	return e.free(item, n, o, buf)
+}
+
+// free is the best free spot for n pieces in a place, whatever lives elsewhere.
+func (e *Engine) free(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
 	place := o.place
 	p := &e.shop.Places[place]
 	it := &e.shop.Items[item]
@@ -308,6 +331,7 @@ func (e *Engine) put(i, place int, s pack.Spot, cost float64) {
 		e.carried[c] += kg
 	}
 	e.harm[place][hazard.KindOf(&e.shop.Items[p.item])] += p.n
+	e.kin.join(p.item, place, 1)
 	p.place, p.spot, p.cost = place, s, cost
 }
 
@@ -321,7 +345,14 @@ func (e *Engine) take(i int) {
 	for _, c := range e.within[p.place] {
 		e.carried[c] -= kg
 	}
+	e.kin.join(p.item, p.place, -1)
 	p.place, p.cost = none, e.homelessCost(p.item, p.n)
+}
+
+// bears tells whether other things lie on a parcel that has a home.
+func (e *Engine) bears(i int) bool {
+	arms, ok := e.spaces[e.parcels[i].place].(*pack.Arms)
+	return ok && arms.Bears(i)
 }
 
 // homelessCost is what n pieces without a home count as, in seconds a week.

@@ -14,24 +14,30 @@ const (
 	rounds = 16
 )
 
+// searching is the share of the time given that the search takes; the rest is for
+// the bound.
+const searching = .94
+
 // firstSteps and lastSteps of the bound: before the search, whose prices guide it,
 // and after it, when the cost of a plan is known.
+
 const (
-	firstSteps = 150
-	lastSteps  = 150
+	firstSteps = 300
+	lastSteps  = 600
 )
 
 // clone gives an engine on the same map with spaces and parcels of its own.
 func (e *Engine) clone() *Engine {
 	c := *e
 	c.spaces, c.parcels, c.load, c.carried = nil, nil, nil, nil
+	c.kin = e.families()
 	return &c
 }
 
 // islands runs the searches and leaves the best in the engine's parcels. It says
 // how many improvements were tried.
 func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
-	all := make([]*search, twins)
+	var all [twins]*search
 	for k := range all {
 		mine, of := o, e
 		if k > 0 {
@@ -39,7 +45,14 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 		}
 		all[k] = newSearch(of, mine, prices, bound, uint64(k))
 	}
-	spread(twins, func(k int) { all[k].begin() })
+	guides := prices.guides(o.Done)
+	for _, r := range all {
+		r.guides = guides
+	}
+	all[0].begin()
+	for _, r := range all[1:] {
+		r.follow(all[0])
+	}
 	var open []int
 	for i := range e.parcels {
 		if !e.parcels[i].fixed {
@@ -48,7 +61,7 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 	}
 	total := o.Iterations
 	if total == 0 {
-		total = 6000 + 60*len(open)
+		total = 12_000 + 60*len(open)
 	}
 	if len(open) == 0 {
 		return 0
@@ -59,23 +72,39 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 		for _, i := range open {
 			r.now += r.value(i)
 		}
-		r.now += r.apart(open)
+		r.now += r.apart(open) + r.upkeep
 		r.best, r.keep = r.now, nil
 		r.kept()
 	})
 	done := make([]int, twins)
+	halves := e.newHalves(open)
 	for round := range rounds {
 		from, to := total*round/rounds, total*(round+1)/rounds
-		spread(twins, func(k int) { done[k] += all[k].improve(open, from, to, total) - from })
-		first := all[0]
-		for _, r := range all[1:] {
-			if r.best < first.best {
-				first = r
+		until := searching * float64(round+1) / rounds
+		lists := [twins][]int{open, open}
+		apart := halves != nil && round%4 < 3 && round < rounds-1
+		if apart {
+			lists = halves.cut(all)
+		}
+		spread(twins, func(k int) {
+			if len(lists[k]) > 0 {
+				done[k] += all[k].improve(lists[k], from, to, total, until) - from
+			}
+		})
+		if apart {
+			halves.join(all, lists, open)
+		} else {
+			first := bestOf(all)
+			for _, r := range all {
+				if r != first {
+					r.adopt(first)
+				}
 			}
 		}
-		for _, r := range all {
-			if r != first {
-				r.adopt(first)
+		if round < rounds/2 {
+			open = e.partAll(all, open)
+			if halves != nil {
+				halves.open = open
 			}
 		}
 		if o.Done() {
@@ -91,6 +120,61 @@ func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
 		sum += n
 	}
 	return sum
+}
+
+// bestOf the searches, by the best plan each knows.
+func bestOf(all [twins]*search) *search {
+	first := all[0]
+	for _, r := range all[1:] {
+		if r.best < first.best {
+			first = r
+		}
+	}
+	return first
+}
+
+// follow begins with what another search has constructed.
+func (r *search) follow(first *search) {
+	r.prepare()
+	for i := range first.parcels {
+		q := first.parcels[i]
+		q.place = none
+		r.parcels = append(r.parcels, q)
+		if q := &first.parcels[i]; q.place != none {
+			r.put(i, q.place, q.spot, q.cost)
+		}
+	}
+	r.old = first.old
+}
+
+// partAll parts things that are several in the first search's plan, and lets the other
+// go on from there.
+func (e *Engine) partAll(all [twins]*search, open []int) []int {
+	first := all[0]
+	first.adopt(first) // from where it was trying to the best it knows
+	made := first.part(open)
+	if len(made) == 0 {
+		return open
+	}
+	open = append(open, made...)
+	first.best, first.keep = first.now, nil
+	first.kept()
+	for _, r := range all[1:] {
+		for _, i := range open[:len(open)-len(made)] {
+			q := &r.parcels[i]
+			if q.place != none {
+				r.take(i)
+			}
+			q.n = first.parcels[i].n
+		}
+		for _, i := range made {
+			q := first.parcels[i]
+			q.place = none
+			r.parcels = append(r.parcels, q)
+		}
+		r.adopt(first)
+	}
+	return open
 }
 
 // spread runs something side by side, once for each number, and waits for all.

@@ -2,7 +2,6 @@ package fit
 
 import (
 	"fmt"
-	"math"
 	"slices"
 
 	"hobrak/internal/core/access"
@@ -13,23 +12,29 @@ import (
 	"hobrak/internal/core/weight"
 )
 
+// NotAsked is the reason of what was not among the items homes were looked for.
+const NotAsked = "no home was looked for"
+
 // reason says why n pieces of an item found no home, and the smallest change
 // seen that would give them one.
 func (e *Engine) reason(item, n int) (why, change string) {
 	it := &e.shop.Items[item]
+	if e.asked != nil && !slices.Contains(e.asked, it.ID) {
+		return NotAsked, ""
+	}
 	if len(e.shop.Places) == 0 {
-		return "there is no place yet", "make a place that holds " + hold.List(it.Holding())
+		return "there is no place yet", ""
 	}
 	if len(e.fits[item]) == 0 {
-		return e.nowhere(item)
+		return e.nowhere(item), e.change(item, n)
 	}
 	// Of the places that could take it when empty, the cheapest says what is in the way.
 	p := e.fits[item][0].place
-	return fmt.Sprintf("%s would take it but %s", e.shop.Places[p].ID, e.inTheWay(item, n, p)), e.freeSmallest(item, n)
+	return fmt.Sprintf("%s would take it but %s", e.shop.Places[p].ID, e.inTheWay(item, n, p)), e.change(item, n)
 }
 
 // nowhere is the reason of what no place can take even when empty.
-func (e *Engine) nowhere(item int) (why, change string) {
+func (e *Engine) nowhere(item int) string {
 	it := &e.shop.Items[item]
 	first, nearest, least := none, none, 0.0
 	for p := range e.shop.Places {
@@ -41,7 +46,7 @@ func (e *Engine) nowhere(item int) (why, change string) {
 			first = p
 		}
 		if why := e.rules.Bars(it, p); why != "" && hold.Barred(pl, it, 1, e.emptySpace(p)) == "" {
-			return fmt.Sprintf("%s would take it, but %s", pl.ID, why), "a place of that kind elsewhere"
+			return fmt.Sprintf("%s would take it, but %s", pl.ID, why)
 		}
 		if short := shortfall(pl, it); short > 0 && (nearest == none || short < least) {
 			nearest, least = p, short
@@ -50,17 +55,11 @@ func (e *Engine) nowhere(item int) (why, change string) {
 	bar := func(p int) string { return fmt.Sprintf("%s: %s", e.shop.Places[p].ID, e.bars[item][p]) }
 	switch {
 	case first == none:
-		if change := e.heldOtherwise(item, it.Number()); change != "" {
-			return "no place holds things that are kept " + hold.List(it.Holding()), change
-		}
-		return "no place holds things that are kept " + hold.List(it.Holding()), "make a place that holds " + hold.List(it.Holding())
+		return "no place holds things that are kept " + hold.List(it.Holding())
 	case nearest == none:
-		return bar(first), e.heldOtherwise(item, it.Number())
+		return bar(first)
 	}
-	if change := e.heldOtherwise(item, it.Number()); change != "" && least > 30 {
-		return "too big for every place that could hold it; " + bar(nearest), change
-	}
-	return "too big for every place that could hold it; " + bar(nearest), fmt.Sprintf("%.0f mm more in %s", least, e.shop.Places[nearest].ID)
+	return "too big for every place that could hold it; " + bar(nearest)
 }
 
 // shortfall is by how many millimetres a place is too small for one piece; 0 when size is not what bars it.
@@ -95,6 +94,9 @@ func (e *Engine) inTheWay(item, n, place int) string {
 	if why := e.harmful(item, place); why != "" {
 		return why
 	}
+	if why := e.tornApart(item, place); why != "" {
+		return why
+	}
 	t := hold.Thing(p, it, n)
 	spots := e.spaces[place].Spots(t, nil)
 	for _, s := range spots {
@@ -113,75 +115,6 @@ func (e *Engine) inTheWay(item, n, place int) string {
 		return b.Allows(t, pack.Spot{}).Error()
 	}
 	return "what is in it leaves no free spot large enough"
-}
-
-// freeSmallest looks for the one thing whose leaving would make room.
-func (e *Engine) freeSmallest(item, n int) string {
-	it := &e.shop.Items[item]
-	for k := range e.fits[item] {
-		o := &e.fits[item][k]
-		best, name := -1.0, ""
-		for i := range e.parcels {
-			q := &e.parcels[i]
-			if q.place != o.place || q.fixed {
-				continue
-			}
-			if arms, ok := e.spaces[o.place].(*pack.Arms); ok && arms.Bears(i) {
-				continue
-			}
-			was := *q
-			e.take(i)
-			_, _, _, ok := e.best(item, n, o, nil)
-			e.put(i, was.place, was.spot, was.cost)
-			size := e.spaces[o.place].Takes(hold.Thing(&e.shop.Places[o.place], &e.shop.Items[q.item], q.n))
-			if ok && (best < 0 || size < best) {
-				best, name = size, e.shop.Items[q.item].Name
-			}
-		}
-		if name != "" {
-			return fmt.Sprintf("move %s out of %s", name, e.shop.Places[o.place].ID)
-		}
-	}
-	if change := e.heldOtherwise(item, n); change != "" {
-		return change
-	}
-	size := it.SizeIn(e.shop.Places[e.fits[item][0].place].Kind)
-	return fmt.Sprintf("another place like %s with %s × %s free", e.shop.Places[e.fits[item][0].place].ID, size.W, size.H)
-}
-
-// otherwise are ways of holding that may be allowed besides, and how that is said.
-var otherwise = []struct{ way, says string }{{"flat", "lie"}, {"stand", "stand"}, {"hang", "hang"}, {"bin", "be in a bin"}}
-
-// heldOtherwise finds the way of holding that, were it allowed, would give the item a
-// home at once, where it costs least; empty when none would.
-func (e *Engine) heldOtherwise(item, n int) string {
-	best, says := math.Inf(1), ""
-	for _, o := range otherwise {
-		it := e.shop.Items[item]
-		if slices.Contains(it.Holding(), o.way) {
-			continue
-		}
-		it.Hold = []string{o.way}
-		u := e.ways.UseOf(&it)
-		for place := range e.shop.Places {
-			p := &e.shop.Places[place]
-			if e.rules.Bars(&it, place) != "" || e.harmful(item, place) != "" || hold.Barred(p, &it, n, e.spaces[place]) != "" {
-				continue
-			}
-			if over, _ := e.overloaded(item, n, place); over > 0 {
-				continue
-			}
-			for _, s := range e.spaces[place].Spots(hold.Thing(p, &it, n), nil) {
-				h := hold.Home(&it, p, n, s)
-				g := access.GripOf(p, &it, &h)
-				c, ok := e.ways.Weekly(&u, place, g, aside(p, s))
-				if ok && c < best && !e.ways.Lift(&u, place, g).Barred && e.rules.Child(&it, place, g.Z) == "" {
-					best, says = c, fmt.Sprintf("let it %s: %s has room for it", o.says, p.ID)
-				}
-			}
-		}
-	}
-	return says
 }
 
 // AsItIs puts the shop's own homes into the places, so that questions are
@@ -239,6 +172,9 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	if out.Why = e.rules.Bars(it, place); out.Why == "" {
 		out.Why = e.harmful(item, place)
 	}
+	if out.Why == "" {
+		out.Why = e.tornApart(item, place)
+	}
 	if out.Why != "" {
 		return out
 	}
@@ -289,6 +225,10 @@ func (e *Engine) Settle(item int, place string) Answer {
 			return out
 		}
 		s, cost, _, ok := e.best(item, n, o, nil)
+		if why := e.tornApart(item, k); why != "" {
+			out.Why = why
+			return out
+		}
 		if !ok {
 			out.Why = "no spot is free there"
 			return out

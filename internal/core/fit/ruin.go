@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -12,27 +13,30 @@ import (
 
 // ruin picks the parcels to take out: some at random, those of one place, those of
 // two, or one that would rather be elsewhere with those that are in its way. First
-// is that one, -1 when there is none.
-func (r *search) ruin(open []int) (out []int, first int) {
+// is that one, -1 when there is none; host the case a family goes to as a whole, none
+// when it is about no family.
+func (r *search) ruin(open []int) (out []int, first, host int) {
+	host = none
 	size := 2 + r.rng.IntN(min(8, max(1, len(open)-1)))
 	if r.rng.IntN(8) == 0 {
 		size *= 2
 	}
 	chosen := map[int]bool{}
 	add := func(i int) {
-		if len(out) >= size+4 || chosen[i] || r.parcels[i].fixed {
+		if len(out) >= size+4 || chosen[i] || r.parcels[i].fixed || r.stays(i) {
 			return
 		}
-		if p := r.parcels[i].place; p != none {
-			if arms, ok := r.spaces[p].(*pack.Arms); ok && arms.Bears(i) {
-				return
-			}
+		if r.parcels[i].place != none && r.bears(i) {
+			return
 		}
 		chosen[i] = true
 		out = append(out, i)
 	}
 	seed := open[r.rng.IntN(len(open))]
 	first = -1
+	if r.mine == nil && len(r.kin.must) > 0 && r.rng.IntN(12) == 0 {
+		return r.ruinFamily(open)
+	}
 	switch kind := r.rng.IntN(5); kind {
 	case 0:
 		for range size {
@@ -50,26 +54,23 @@ func (r *search) ruin(open []int) (out []int, first int) {
 			if len(r.fits[p.item]) == 0 {
 				continue
 			}
-			share := float64(p.n) / float64(r.shop.Items[p.item].Number())
-			if d := r.value(i) - r.fits[p.item][0].least*share; d > loss {
+			if d := r.excess(i); d > loss {
 				loss, seed = d, i
 			}
 		}
 		add(seed)
 		first = seed
-		if options := r.fits[r.parcels[seed].item]; len(options) > 0 {
-			want := &options[r.rng.IntN(min(4, len(options)))]
+		if want := r.wanted(seed, loss); want != none && r.minds(want) {
 			if r.rng.IntN(2) == 0 {
 				r.inTheWay(seed, want, add)
 				size = max(2, len(out)+r.rng.IntN(4)-4)
 			}
-			r.fromPlace(want.place, size-len(out), add)
+			r.fromPlace(want, size-len(out), add)
 			if kind == 4 && len(out) > 1 {
 				// And what is where one of those would go.
-				next := r.fits[r.parcels[out[1+r.rng.IntN(len(out)-1)]].item]
-				size += 4
-				if len(next) > 0 {
-					r.fromPlace(next[r.rng.IntN(min(4, len(next)))].place, 4, add)
+				next := out[1+r.rng.IntN(len(out)-1)]
+				if want := r.wanted(next, math.Inf(1)); want != none {
+					r.fromPlace(want, 4, add)
 				}
 			}
 		}
@@ -80,18 +81,18 @@ func (r *search) ruin(open []int) (out []int, first int) {
 			add(i)
 		}
 	}
-	return out, first
+	return out, first, host
 }
 
 // inTheWay takes out what is in the way of a parcel in a place, where that costs
 // least of a few spots.
-func (r *search) inTheWay(i int, o *option, add func(int)) {
-	space, ok := r.spaces[o.place].(pack.Crowded)
-	if !ok || r.parcels[i].place == o.place {
+func (r *search) inTheWay(i, place int, add func(int)) {
+	space, ok := r.spaces[place].(pack.Crowded)
+	if !ok || r.parcels[i].place == place {
 		return
 	}
 	p := &r.parcels[i]
-	pl, it := &r.shop.Places[o.place], &r.shop.Items[p.item]
+	pl, it := &r.shop.Places[place], &r.shop.Items[p.item]
 	t := hold.Thing(pl, it, p.n)
 	spots := space.Corners()
 	r.rng.Shuffle(len(spots), func(a, b int) { spots[a], spots[b] = spots[b], spots[a] })
@@ -103,7 +104,7 @@ func (r *search) inTheWay(i int, o *option, add func(int)) {
 			s.Y = pl.Rows[r.rng.IntN(len(pl.Rows))] - t.H
 		}
 		s = within(pl, t, s)
-		c, why := r.spotCost(p.item, p.n, o.place, s, false)
+		c, why := r.spotCost(p.item, p.n, place, s, false)
 		if why != "" {
 			continue
 		}
@@ -151,7 +152,20 @@ func (r *search) fromPlace(place, size int, add func(int)) {
 		return
 	}
 	there := slices.Clone(r.there[place])
-	r.rng.Shuffle(len(there), func(a, b int) { there[a], there[b] = there[b], there[a] })
+	if len(there) == 0 {
+		return
+	}
+	if r.rng.IntN(3) > 0 {
+		// Those round one of them: together they leave room for something else.
+		at := r.parcels[there[r.rng.IntN(len(there))]].spot
+		far := func(i int) float64 {
+			s := r.parcels[i].spot
+			return math.Abs(float64(s.X-at.X)) + math.Abs(float64(s.Y-at.Y)) + 1e4*math.Abs(float64(s.Slot-at.Slot))
+		}
+		slices.SortFunc(there, func(a, b int) int { return cmp.Or(cmp.Compare(far(a), far(b)), a-b) })
+	} else {
+		r.rng.Shuffle(len(there), func(a, b int) { there[a], there[b] = there[b], there[a] })
+	}
 	for _, i := range there[:max(0, min(size, len(there)))] {
 		add(i)
 	}

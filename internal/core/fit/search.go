@@ -23,24 +23,22 @@ type Options struct {
 	Iterations int
 	// KeepHomes leaves every home as it is and finds homes only for what has none.
 	KeepHomes bool
+	// Items are the only ones that get other homes than they have, by id; nil: all.
+	Items []string
 	// Wishes are what is liked but not a rule, in seconds a week.
 	Wishes *Wishes
 	// Done is asked often; the search ends with the best so far when it says so.
 	Done func() bool
+	// Spent says how much of the time given is gone, 0 to 1; nil when only the number
+	// of improvements counts.
+	Spent func() float64
+	timed bool
+	// Hurry is asked while the reasons of what has no home are worked out, once the
+	// search is over; they are left short when it says so.
+	Hurry func() bool
 	// Progress is told about the search now and then.
 	Progress func(Progress)
 }
-
-// Wishes are prices in seconds a week: what it may cost to have it otherwise.
-type Wishes struct {
-	Together float64 // a family in one more place or case than one
-	Dust     float64 // a thing that gathers dust where dust gets at it
-	Show     float64 // a thing one likes to see behind a door or in a drawer
-	Moving   float64 // a thing that gets another home than it has
-}
-
-// UsualWishes are the prices when none are said, own estimates.
-func UsualWishes() Wishes { return Wishes{Together: .3, Dust: 10, Show: 3, Moving: .05} }
 
 // Progress of a search. Costs are seconds a week.
 type Progress struct {
@@ -91,8 +89,6 @@ const (
 	// beyond its seconds, so that even what is hardly used gets one if it can. What
 	// is larger is more in the way.
 	nuisance = 1e4
-	// coarsest is into how many parts at most an item is split to find homes.
-	coarsest = 16
 )
 
 // Run searches for the homes of a shop that cost least.
@@ -116,12 +112,23 @@ func (e *Engine) Run(o Options) *Plan {
 		defer asked.Unlock()
 		return done()
 	}
+	if spent := o.Spent; spent != nil {
+		o.timed = true
+		o.Spent = func() float64 {
+			asked.Lock()
+			defer asked.Unlock()
+			return spent()
+		}
+	} else {
+		o.Spent = func() float64 { return 0 }
+	}
 	plan := &Plan{Before: e.AsItStands(), Seed: o.Seed}
 	if o.Wishes == nil {
 		usual := UsualWishes()
 		o.Wishes = &usual
 	}
-	prices := e.newPricer(func(item int) []*shop.Home { return e.staying(item, o.KeepHomes) })
+	e.asked = o.Items
+	prices := e.newPricer(func(item int) []*shop.Home { return e.staying(item, o.stays(e.shop.Items[item].ID)) }, o.Done)
 	plan.Bound = prices.improve(firstSteps, 0, o.Done)
 	plan.Iterations = e.islands(o, prices, plan.Bound)
 	for i := range e.parcels {
@@ -139,7 +146,7 @@ func (e *Engine) Run(o Options) *Plan {
 	if plan.Bound > plan.Objective && plan.Bound-plan.Objective < 1e-9*plan.Objective {
 		plan.Bound = plan.Objective // the last digits of two sums
 	}
-	plan.Homeless = e.homeless()
+	plan.Homeless = e.homeless(o.Hurry)
 	e.inOrder(plan.Homes)
 	return plan
 }
@@ -151,6 +158,11 @@ func (e *Engine) inOrder(homes []shop.Home) {
 		order[e.shop.Items[i].ID] = i
 	}
 	slices.SortStableFunc(homes, func(a, b shop.Home) int { return cmp.Compare(order[a.Item], order[b.Item]) })
+}
+
+// stays tells whether an item keeps the homes it has.
+func (o *Options) stays(item string) bool {
+	return o.KeepHomes || o.Items != nil && !slices.Contains(o.Items, item)
 }
 
 // staying are the homes of an item that a search leaves as they are.
@@ -213,18 +225,22 @@ type search struct {
 	old    map[int]shop.Home // the home an item had, by item
 	buf    []pack.Spot
 	prices *pricer
+	guides []guide
 	// memo remembers the best spot of a parcel in a place, as long as what is there
 	// is the same; hash stands for what is there.
-	memo  [][]remembered
-	other remembered // of the places further away, which are seldom asked for
-	hash  []uint64
-	plain []bool  // places whose load nothing else counts
-	there [][]int // parcels by place
-	kin   families
-	now   float64
-	best  float64
-	keep  []saved // the best so far
-	since []int   // what may differ from it
+	memo   [][]remembered
+	other  remembered // of the places further away, which are seldom asked for
+	hash   []uint64
+	plain  []bool  // places whose load nothing else counts
+	there  [][]int // parcels by place
+	upkeep float64 // what the places pay for being used, see care
+	care   []care
+	only   int // the one case things may go to now, none: any
+	now    float64
+	best   float64
+	keep   []saved // the best so far
+	since  []int   // what may differ from it
+	mine   []bool  // by place: those it may change; nil: all
 }
 
 // remember so many of the cheapest places of each parcel.
@@ -251,7 +267,8 @@ func newSearch(e *Engine, o Options, prices *pricer, bound float64, island uint6
 		}
 		r.plain = append(r.plain, plain)
 	}
-	r.kin = e.families()
+	r.only = none
+	r.care = r.cares(r.o.Wishes)
 	return r
 }
 
@@ -261,7 +278,7 @@ func (r *search) put(i, place int, s pack.Spot, cost float64) {
 	r.hash[place] ^= fingerprint(i, s)
 	r.there[place] = append(r.there[place], i)
 	r.since = append(r.since, i)
-	r.join(r.parcels[i].item, place, 1)
+	r.keepUp(r.parcels[i].item, r.parcels[i].n, place, 1)
 }
 
 func (r *search) take(i int) {
@@ -272,7 +289,7 @@ func (r *search) take(i int) {
 	list[k] = list[len(list)-1]
 	r.there[p.place] = list[:len(list)-1]
 	r.since = append(r.since, i)
-	r.join(p.item, p.place, -1)
+	r.keepUp(p.item, p.n, p.place, -1)
 	r.Engine.take(i)
 }
 
@@ -294,12 +311,20 @@ func fingerprint(i int, s pack.Spot) uint64 {
 	return h
 }
 
-// begin puts in what stays, and constructs a home for everything else.
-func (r *search) begin() {
+// prepare empties all places.
+func (r *search) prepare() {
 	r.reset()
-	r.kin.empty()
+	r.upkeep = 0
+	for i := range r.care {
+		r.care[i].clear()
+	}
 	r.hash, r.memo, r.there = make([]uint64, len(r.shop.Places)), nil, make([][]int, len(r.shop.Places))
 	r.old = map[int]shop.Home{}
+}
+
+// begin puts in what stays, and constructs a home for everything else.
+func (r *search) begin() {
+	r.prepare()
 	var free []int
 	for i := range r.shop.Items {
 		it := &r.shop.Items[i]
@@ -308,7 +333,7 @@ func (r *search) begin() {
 		}
 		rest := it.Number()
 		for _, h := range r.ways.Index.Homes(it.ID) {
-			if !h.Locked && !r.o.KeepHomes {
+			if !h.Locked && !r.o.stays(it.ID) {
 				r.old[i] = *h
 				continue
 			}
@@ -319,35 +344,18 @@ func (r *search) begin() {
 			r.put(len(r.parcels)-1, place, hold.SpotOf(&r.shop.Places[place], h), r.homeCost(i, h))
 		}
 		if rest > 0 {
-			r.parcels = append(r.parcels, parcel{item: i, n: rest, place: none, cost: r.homelessCost(i, rest)})
-			free = append(free, len(r.parcels)-1)
+			asked := r.o.Items == nil || slices.Contains(r.o.Items, it.ID)
+			r.parcels = append(r.parcels, parcel{item: i, n: rest, place: none, cost: r.homelessCost(i, rest), fixed: !asked})
+			if asked {
+				free = append(free, len(r.parcels)-1)
+			}
 		}
 	}
-	r.recreate(free, manner{priced: true})
+	for k := range r.kin.must {
+		r.gather(k, free)
+	}
+	r.recreate(slices.DeleteFunc(slices.Clone(free), func(i int) bool { return r.parcels[i].place != none }), manner{priced: true})
 	r.split()
-}
-
-// split tries things that are several and found no room together in parts.
-func (r *search) split() {
-	for i := 0; i < len(r.parcels); i++ {
-		p := &r.parcels[i]
-		if p.place != none || p.n < 2 || r.o.Done() {
-			continue
-		}
-		it := &r.shop.Items[p.item]
-		if p.n <= (it.Number()+coarsest-1)/coarsest {
-			continue
-		}
-		half := p.n / 2
-		other := parcel{item: p.item, n: half, place: none, cost: r.homelessCost(p.item, half)}
-		p.n -= half
-		p.cost = r.homelessCost(p.item, p.n)
-		r.parcels = append(r.parcels, other)
-		r.recreate([]int{i, len(r.parcels) - 1}, manner{})
-		if r.parcels[i].place == none {
-			i-- // halve it again
-		}
-	}
 }
 
 // value is what a parcel counts in the search.
@@ -405,6 +413,9 @@ func (r *search) choices(i int, m manner) (best choice, regret float64) {
 		if o.least*share >= second {
 			break
 		}
+		if !r.minds(o.place) || r.kin.torn(p.item, o.place) || r.only != none && r.only != r.kin.host[o.place] {
+			continue
+		}
 		known := r.recall(i, k)
 		spot, cost, ok := known.spot, known.cost, known.ok
 		// The home it has is a spot worth trying even where no corner is.
@@ -416,7 +427,7 @@ func (r *search) choices(i int, m manner) (best choice, regret float64) {
 		if !ok {
 			continue
 		}
-		v := cost + r.moved(p.item, o.place, spot) + r.liked(p.item, o.place) + r.company(p.item, o.place)
+		v := cost + r.moved(p.item, o.place, spot) + r.liked(p.item, o.place) + r.company(p.item, o.place) + r.use(p.item, p.n, o.place)
 		if m.priced {
 			if !known.tolled && ok {
 				known.toll, known.tolled = r.prices.toll(p.item, p.n, o.place, known.spot), true
@@ -465,7 +476,7 @@ func (r *search) recall(i, k int) *remembered {
 	if k < remember && r.plain[o.place] && m.hash == stamp && hazard.KindOf(&r.shop.Items[p.item]) == hazard.Harmless {
 		return m
 	}
-	spot, cost, buf, ok := r.Engine.best(p.item, p.n, o, r.buf)
+	spot, cost, buf, ok := r.free(p.item, p.n, o, r.buf)
 	r.buf = buf
 	*m = remembered{hash: stamp, spot: spot, cost: cost, ok: ok}
 	return m
@@ -498,16 +509,17 @@ func (r *search) recreate(todo []int, m manner) {
 		state[k].stale = true
 	}
 	left := slices.Clone(todo)
-	for n := 0; len(left) > 0; n++ {
-		if n%16 == 15 && r.o.Done() {
-			return // what is left over stays without a home, and the try is given up
-		}
+	looked := 0
+	for len(left) > 0 {
 		pick := -1
 		for k, i := range left {
 			if i < 0 {
 				continue
 			}
 			if state[k].stale {
+				if looked++; looked%64 == 0 && r.o.Done() {
+					return // what is left over stays without a home, and the try is given up
+				}
 				state[k].choice, state[k].regret = r.choices(i, m)
 				state[k].stale = false
 			}
@@ -524,12 +536,12 @@ func (r *search) recreate(todo []int, m manner) {
 		}
 		c := state[pick].choice
 		p := &r.parcels[left[pick]]
-		// What was put elsewhere meanwhile may weigh too much in the same container, or be a hazard near by.
+		// What was put elsewhere meanwhile may weigh too much in the same container, be a hazard near by, or its family.
 		over := weight.Weight(0)
 		if !r.plain[c.place] {
 			over, _ = r.overloaded(p.item, p.n, c.place)
 		}
-		if over > 0 || r.harmful(p.item, c.place) != "" {
+		if over > 0 || r.harmful(p.item, c.place) != "" || r.kin.torn(p.item, c.place) {
 			state[pick].stale = true
 			continue
 		}
@@ -544,22 +556,18 @@ func (r *search) recreate(todo []int, m manner) {
 	}
 }
 
-// saved is a parcel's home before it was taken out.
-type saved struct {
-	i     int
-	place int
-	spot  pack.Spot
-	cost  float64
-}
-
 // improve takes a few parcels out and puts them back, keeping what is better,
 // or now and then (as in simulated annealing) what is slightly worse. It runs from
-// one iteration to another of a total and says how far it came.
-func (r *search) improve(open []int, from, to, total int) int {
-	heat := .0003 * max(1, r.seconds(open)) / math.Sqrt(float64(len(open)))
-	it := from
-	for ; it < to && !r.o.Done(); it++ {
-		out, first := r.ruin(open)
+// one iteration to another of a total, or until so much of the time is gone, and says
+// how far it came.
+func (r *search) improve(open []int, from, to, total int, until float64) int {
+	heat := .00003 * max(1, r.seconds(open)) / math.Sqrt(float64(len(open)))
+	it, gone := from, r.o.Spent()
+	for ; it < to && gone < searching && !(gone >= until && behind(gone, it, total)) && !r.o.Done(); it++ {
+		if it%16 == 15 {
+			gone = r.o.Spent()
+		}
+		out, first, host := r.ruin(open)
 		before := 0.0
 		was := make([]saved, 0, len(out))
 		for _, i := range out {
@@ -567,20 +575,27 @@ func (r *search) improve(open []int, from, to, total int) int {
 			before += r.value(i)
 			was = append(was, saved{i, p.place, p.spot, p.cost})
 		}
-		before += r.apart(out)
+		before += r.apart(out) + r.upkeep
 		for _, i := range out {
 			if r.parcels[i].place != none {
 				r.take(i)
 			}
 		}
 		m := manner{noise: [...]float64{0, .2, 1}[r.rng.IntN(3)], priced: r.rng.Float64() < .7, first: first, force: first >= 0 && r.rng.IntN(2) == 0}
-		r.recreate(out, m)
+		if host != none {
+			r.assemble(out, host)
+		}
+		r.recreate(r.without(out), m)
 		after := 0.0
 		for _, i := range out {
 			after += r.value(i)
 		}
-		after += r.apart(out)
-		t := heat * (1 - float64(it)/float64(total))
+		after += r.apart(out) + r.upkeep
+		cooled := float64(it) / float64(total)
+		if behind(gone, it, total) {
+			cooled = gone
+		}
+		t := heat * (1 - cooled)
 		if after < before-1e-9 || after < before+t*-math.Log(1-r.rng.Float64()) {
 			r.now += after - before
 			if r.now < r.best-1e-6 {
@@ -597,6 +612,10 @@ func (r *search) improve(open []int, from, to, total int) int {
 	return it
 }
 
+// behind tells whether the time given will be over before the improvements are. As
+// long as it is not, time has no influence, and a seed gives the same plan again.
+func behind(gone float64, it, total int) bool { return gone > float64(it)/float64(total)+.15 }
+
 // seconds a week of the plan as it is.
 func (r *search) seconds(open []int) (sum float64) {
 	for _, i := range open {
@@ -605,59 +624,8 @@ func (r *search) seconds(open []int) (sum float64) {
 	return sum
 }
 
-func (r *search) progress(it, total int, keep []saved) Progress {
-	p := Progress{Iteration: it, Of: total, Bound: r.bound}
-	for _, s := range keep {
-		p.Objective += s.cost
-		if s.place == none {
-			p.Homeless++
-		}
-	}
-	return p
-}
-
-// kept remembers the plan as it is as the best.
-func (r *search) kept() {
-	if r.keep == nil {
-		r.keep, r.since = make([]saved, len(r.parcels)), r.since[:0]
-		for i := range r.parcels {
-			r.since = append(r.since, i)
-		}
-	}
-	for _, i := range r.since {
-		p := &r.parcels[i]
-		r.keep[i] = saved{i, p.place, p.spot, p.cost}
-	}
-	r.since = r.since[:0]
-}
-
-// restore puts parcels where they were kept.
-func (r *search) restore(keep []saved) {
-	var open []saved
-	for _, s := range keep {
-		if p := &r.parcels[s.i]; !p.fixed {
-			open = append(open, s)
-		}
-	}
-	r.back(open)
-}
-
-// back puts parcels where they were. Boards go in from the bottom of their piles.
-func (r *search) back(was []saved) {
-	for _, s := range was {
-		if r.parcels[s.i].place != none {
-			r.take(s.i)
-		}
-	}
-	for _, s := range was {
-		if s.place != none {
-			r.put(s.i, s.place, s.spot, s.cost)
-		}
-	}
-}
-
 // homeless lists what found no home with the reason and the smallest change.
-func (e *Engine) homeless() []shop.Homeless {
+func (e *Engine) homeless(hurry func() bool) []shop.Homeless {
 	lost := map[int]int{}
 	for i := range e.parcels {
 		if p := &e.parcels[i]; p.place == none {
@@ -667,7 +635,10 @@ func (e *Engine) homeless() []shop.Homeless {
 	var out []shop.Homeless
 	for i := range e.shop.Items {
 		if n := lost[i]; n > 0 {
-			why, change := e.reason(i, n)
+			why, change := "there was no time to find out why", ""
+			if hurry == nil || !hurry() {
+				why, change = e.reason(i, n)
+			}
 			if it := &e.shop.Items[i]; n < it.Number() {
 				why = fmt.Sprintf("%d of %d: %s", n, it.Number(), why)
 			}

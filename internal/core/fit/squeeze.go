@@ -15,6 +15,7 @@ import (
 const (
 	usualEffort = 4e6
 	onlyEffort  = 6e8
+	timedEffort = 1.5e9 // when the time given ends it before
 	inOneGo     = 2e6
 )
 
@@ -97,6 +98,9 @@ func (r *search) repack(place int, waiting []int) {
 	}
 	if only {
 		effort = onlyEffort
+		if r.o.timed {
+			effort = timedEffort
+		}
 	}
 	f := pack.NewFilling(pl.W+gap, high+gap, pieces, r.rng.Uint64())
 	square := float64(len(pieces)) * float64(len(pieces))
@@ -124,7 +128,7 @@ func (r *search) repack(place int, waiting []int) {
 		s := pack.Spot{X: l.X, Y: l.Y, Turned: l.Turned, Cols: 1}
 		c, why := r.spotCost(p.item, p.n, place, s, false)
 		over, _ := r.overloaded(p.item, p.n, place)
-		if why != "" || over > 0 || r.harmful(p.item, place) != "" {
+		if why != "" || over > 0 || r.harmful(p.item, place) != "" || r.kin.torn(p.item, place) {
 			r.back(was)
 			return
 		}

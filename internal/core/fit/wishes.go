@@ -6,65 +6,103 @@ import (
 	"hobrak/internal/core/hold"
 )
 
-// families of a shop and in how many cases each lives.
-type families struct {
-	of    []int         // by item, none without one
-	host  []int         // by place: its outermost container, or itself
-	there []map[int]int // by family: parcels by host
+// Wishes are prices in seconds a week: what it may cost to have it otherwise.
+type Wishes struct {
+	Together float64 // a family in one more place or case than one
+	Dust     float64 // a thing that gathers dust where dust gets at it
+	Show     float64 // a thing one likes to see behind a door or in a drawer
+	Moving   float64 // a thing that gets another home than it has
+	Reserve  float64 // a tenth of a place filled that was to be kept for growth
+	Wall     float64 // a square metre of wall whose storage is needed
 }
 
-// families finds who belongs together and what counts as one place: a case is one,
-// whatever it has inside.
-func (e *Engine) families() families {
-	f := families{}
-	known := map[string]int{}
-	for i := range e.shop.Items {
-		name := e.shop.Items[i].Family
-		if name == "" {
-			f.of = append(f.of, none)
-			continue
-		}
-		k, ok := known[name]
-		if !ok {
-			k = len(known)
-			known[name] = k
-		}
-		f.of = append(f.of, k)
+// UsualWishes are the prices when none are said, own estimates.
+func UsualWishes() Wishes {
+	return Wishes{Together: .3, Dust: 10, Show: 3, Moving: .05, Reserve: .1}
+}
+
+// care is what a place pays for how it is used: for the room that was to be kept for
+// growth, and, with all others in the same case, for the wall it takes.
+type care struct {
+	used, room float64
+	reserve    float64 // price of filling a tenth of its room more than is to be filled
+	filled     float64 // share of its room that may be filled
+	parcels    int     // in the case, counted at its first place
+	wall       float64 // price of the wall the case takes, at its first place
+}
+
+// grows is what it pays for being filled to some room.
+func (c *care) grows(used float64) float64 {
+	if c.room <= 0 || c.reserve <= 0 {
+		return 0
 	}
-	cases := map[string]int{}
+	return c.reserve * 10 * max(0, used/c.room-c.filled)
+}
+
+// clear forgets what was there; an empty place pays nothing.
+func (c *care) clear() { c.used, c.parcels = 0, 0 }
+
+// cares are the prices of using each place, of all of them empty.
+func (e *Engine) cares(w *Wishes) []care {
+	out := make([]care, len(e.shop.Places))
+	reserve := e.shop.Settings.GrowthReserve
 	for i := range e.shop.Places {
 		p := &e.shop.Places[i]
-		f.host = append(f.host, i)
-		if chain, _ := e.ways.Index.Chain(&p.At); len(chain) > 0 {
-			outer := chain[len(chain)-1].ID
-			if k, ok := cases[outer]; ok {
-				f.host[i] = k
-			} else {
-				cases[outer] = i
+		c := &out[i]
+		switch p.Kind {
+		case "hook", "slots", "floor":
+			// One thing each, or a number said on purpose.
+		default:
+			if reserve > 0 {
+				c.reserve, c.filled, c.room = w.Reserve, 1-reserve, e.emptySpace(i).Room()
 			}
 		}
+		if e.kin.host[i] != i || w.Wall <= 0 {
+			continue
+		}
+		at, width, height := &p.At, p.W, p.H
+		if chain, ground := e.ways.Index.Chain(&p.At); len(chain) > 0 {
+			outer := chain[len(chain)-1]
+			at, width, height = ground, outer.W, outer.H
+		}
+		if at.Wall != "" {
+			c.wall = w.Wall * width.MM() * height.MM() / 1e6
+		}
 	}
-	f.there = make([]map[int]int, len(known))
-	f.empty()
-	return f
+	return out
 }
 
-func (f *families) empty() {
-	for k := range f.there {
-		f.there[k] = map[int]int{}
+// keepUp counts a parcel in or out of a place.
+func (r *search) keepUp(item, n, place, by int) {
+	c, host := &r.care[place], &r.care[r.kin.host[place]]
+	if c.reserve > 0 {
+		r.upkeep -= c.grows(c.used)
+		c.used += float64(by) * r.spaces[place].Takes(hold.Thing(&r.shop.Places[place], &r.shop.Items[item], n))
+		r.upkeep += c.grows(c.used)
+	}
+	if host.wall > 0 {
+		was := host.parcels
+		host.parcels += by
+		switch {
+		case was == 0 && by > 0:
+			r.upkeep += host.wall
+		case host.parcels == 0:
+			r.upkeep -= host.wall
+		}
 	}
 }
 
-// join or leave: a parcel of an item goes into a place, or out of it.
-func (r *search) join(item, place, by int) {
-	k := r.kin.of[item]
-	if k == none {
-		return
+// use is what n pieces more would make a place pay for being used.
+func (r *search) use(item, n, place int) (price float64) {
+	c, host := &r.care[place], &r.care[r.kin.host[place]]
+	if c.reserve > 0 {
+		more := r.spaces[place].Takes(hold.Thing(&r.shop.Places[place], &r.shop.Items[item], n))
+		price = c.grows(c.used+more) - c.grows(c.used)
 	}
-	h := r.kin.host[place]
-	if r.kin.there[k][h] += by; r.kin.there[k][h] == 0 {
-		delete(r.kin.there[k], h)
+	if host.wall > 0 && host.parcels == 0 {
+		price += host.wall
 	}
+	return price
 }
 
 // company is what an item pays for going where none of its family is, when some
@@ -115,7 +153,7 @@ func (e *Engine) against(item, place int, w *Wishes) (out Wishes) {
 
 // paid adds up what the plan in the engine's parcels pays for each wish.
 func (e *Engine) paid(o Options) (out Wishes) {
-	kin := e.families()
+	cares := e.cares(o.Wishes)
 	for i := range e.parcels {
 		p := &e.parcels[i]
 		if p.place == none {
@@ -124,16 +162,21 @@ func (e *Engine) paid(o Options) (out Wishes) {
 		a := e.against(p.item, p.place, o.Wishes)
 		out.Dust += a.Dust
 		out.Show += a.Show
-		if k := kin.of[p.item]; k != none {
-			kin.there[k][kin.host[p.place]]++
-		}
 		if homes := e.ways.Index.Homes(e.shop.Items[p.item].ID); len(homes) > 0 && !p.fixed {
 			if h := homes[0]; h.Place != e.shop.Places[p.place].ID || hold.SpotOf(&e.shop.Places[p.place], h) != p.spot {
 				out.Moving += o.Wishes.Moving
 			}
 		}
+		cares[p.place].used += e.spaces[p.place].Takes(hold.Thing(&e.shop.Places[p.place], &e.shop.Items[p.item], p.n))
+		if host := &cares[e.kin.host[p.place]]; host.parcels == 0 {
+			host.parcels++
+			out.Wall += host.wall
+		}
 	}
-	for _, t := range kin.there {
+	for i := range cares {
+		out.Reserve += cares[i].grows(cares[i].used)
+	}
+	for _, t := range e.kin.there {
 		out.Together += o.Wishes.Together * float64(max(0, len(t)-1))
 	}
 	return out

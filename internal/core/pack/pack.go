@@ -80,7 +80,8 @@ type Plane struct {
 
 	placed []rect
 	ys     []length.Length // room to work in
-	spans  []span
+	bans   []ban
+	level  []int32 // the bans at one height
 }
 
 func (p *Plane) block(t Thing, turned bool, cols int) (w, h length.Length) {
@@ -150,49 +151,63 @@ func (p *Plane) Spots(t Thing, dst []Spot) []Spot {
 		}
 		slices.Sort(ys)
 		p.ys = ys
+		p.forbid(t.Gap, w, h)
 		for _, y := range slices.Compact(ys) {
-			dst = p.along(t, turned, cols, w, h, y, dst)
+			dst = p.along(turned, cols, p.W-w, y, dst)
 		}
 	})
 	return dst
 }
 
-// span along which the left edge of a thing may not be, its ends excluded.
-type span struct{ from, to length.Length }
+// ban is where the lower left corner of a thing may not be, beside one that is
+// placed; the ends are allowed.
+type ban struct{ left, right, low, high length.Length }
+
+// forbid lists the bans for a thing w by h, from left to right.
+func (p *Plane) forbid(gap, w, h length.Length) {
+	p.bans = p.bans[:0]
+	for i := range p.placed {
+		r := &p.placed[i]
+		g := max(r.gap, gap)
+		b := ban{r.x - w - g, r.x + r.w + g, r.y - h - g, r.y + r.h + g}
+		// Nearly in order already: what is placed is kept from left to right.
+		k := len(p.bans)
+		p.bans = append(p.bans, b)
+		for ; k > 0 && p.bans[k-1].left > b.left; k-- {
+			p.bans[k] = p.bans[k-1]
+		}
+		p.bans[k] = b
+	}
+	if cap(p.level) < len(p.bans) {
+		p.level = make([]int32, 2*len(p.bans))
+	}
+}
 
 // along finds the leftmost free spots at height y: from the left edge and to
-// the right of each block that is level with it, and at the right edge.
-func (p *Plane) along(t Thing, turned bool, cols int, w, h, y length.Length, dst []Spot) []Spot {
-	last := p.W - w
+// the right of each block that is level with it, and at the right edge, which is last.
+func (p *Plane) along(turned bool, cols int, last, y length.Length, dst []Spot) []Spot {
 	if last < 0 {
 		return dst
 	}
-	taken := p.spans[:0]
-	for i := range p.placed {
-		r := &p.placed[i]
-		g := max(r.gap, t.Gap)
-		if r.y < y+h+g && y < r.y+r.h+g {
-			taken = append(taken, span{r.x - w - g, r.x + r.w + g})
-		}
+	// Which bans hold at this height is a coin toss for each: counted without a branch.
+	level, n := p.level[:cap(p.level)], 0
+	for i := range p.bans {
+		b := &p.bans[i]
+		level[n] = int32(i)
+		n += int(uint64(b.low-y) >> 63 & (uint64(y-b.high) >> 63))
 	}
-	// Nearly in order already: what is placed is kept from left to right.
-	for i := 1; i < len(taken); i++ {
-		for k := i; k > 0 && taken[k].from < taken[k-1].from; k-- {
-			taken[k], taken[k-1] = taken[k-1], taken[k]
-		}
-	}
-	p.spans = taken
 	// Sweep from the left: x is the least edge that nothing so far forbids.
 	x := length.Length(0)
-	for _, s := range taken {
-		if s.from >= x && x <= last {
+	for _, i := range level[:n] {
+		b := &p.bans[i]
+		if b.left >= x && x <= last {
 			dst = append(dst, Spot{X: x, Y: y, Turned: turned, Cols: cols})
 			x = -1 // told; the next one is right of what comes now
 		}
 		if x < 0 {
-			x = max(s.to, 0)
+			x = max(b.right, 0)
 		} else {
-			x = max(x, s.to)
+			x = max(x, b.right)
 		}
 	}
 	if x <= last {

@@ -32,6 +32,7 @@ func Styles() []Style {
 		{"open", "Open, by machine", "in sight, beside the station that uses it"},
 		{"closed", "Closed, by use", "each week's things at hand, the rest in drawers"},
 		{"mobile", "On wheels", "carts that go to the work"},
+		{"yours", "As you work", "as much in sight and as much by machine as your ways of working say"},
 	}
 }
 
@@ -70,6 +71,7 @@ type Proposal struct {
 	Homeless  []string   `json:"homeless" nullable:"false" doc:"names of what finds no home"`
 	Sheet     float64    `json:"sheet" doc:"m² of sheet to build it"`
 	Rail      float64    `json:"rail" doc:"m of rail"`
+	Money     float64    `json:"money" doc:"what that costs at the shop's prices; 0 when none are given"`
 	FloorFree float64    `json:"floor_free" doc:"m² of floor nothing stands on"`
 	WallFree  float64    `json:"wall_free" doc:"m² of claimed wall that hold nothing"`
 	Left      []Unbuilt  `json:"left" nullable:"false" doc:"groups for which no place was found"`
@@ -97,7 +99,7 @@ const mostIn = 28
 func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	k := slices.IndexFunc(Styles(), func(x Style) bool { return x.ID == o.Style })
 	if k < 0 {
-		return nil, fmt.Errorf("there is no style %q; there are open, closed and mobile", o.Style)
+		return nil, fmt.Errorf("there is no style %q; there are open, closed, mobile and yours", o.Style)
 	}
 	if o.Done == nil {
 		o.Done = func() bool { return false }
@@ -144,6 +146,9 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	for _, m := range out.Made {
 		out.Sheet += m.Sheet
 		out.Rail += m.Rail
+	}
+	if p := s.Settings.Prices; p != nil {
+		out.Money = out.Sheet*p.Sheet + out.Rail*p.Rail
 	}
 	return out, out.left()
 }
@@ -218,12 +223,13 @@ func groups(s *shop.Shop, style string) []group {
 	ix := shop.NewIndex(s)
 	by := map[string]*group{}
 	var order []string
+	often := oftenest(s)
 	for i := range s.Items {
 		it := &s.Items[i]
 		if !it.Needs() || len(ix.Homes(it.ID)) > 0 {
 			continue
 		}
-		name, kinds := keep(s, it, style)
+		name, kinds := keep(s, it, style, often[i])
 		g, ok := by[name]
 		if !ok {
 			g = &group{name: name, kinds: kinds}
@@ -251,10 +257,30 @@ func groups(s *shop.Shop, style string) []group {
 	return out
 }
 
+// oftenest gives for every item the share of the things that are used more than it.
+func oftenest(s *shop.Shop) []float64 {
+	order := make([]int, len(s.Items))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(s.Items[b].UsesPerWeek, s.Items[a].UsesPerWeek) })
+	out := make([]float64, len(s.Items))
+	for rank, i := range order {
+		out[i] = float64(rank) / float64(len(order))
+	}
+	return out
+}
+
+// even is how people work who have not said it: half and half.
+var even = shop.Ways{Open: .5, ByMachine: .5}
+
+// locked tells whether a group wants a case that locks.
+func (g *group) locked() bool { return slices.Contains(g.kinds, "finishes-cabinet") }
+
 // long tells which groups choose first: 2 for what needs a locked case, 1 for things
 // so long that few walls take them.
 func (g *group) long() int {
-	if slices.Contains(g.kinds, "finishes-cabinet") {
+	if g.locked() {
 		return 2
 	}
 	for _, it := range g.items {
@@ -265,8 +291,9 @@ func (g *group) long() int {
 	return 0
 }
 
-// keep says with what a thing is kept, and in which kinds of storage.
-func keep(s *shop.Shop, it *shop.Item, style string) (name string, kinds []string) {
+// keep says with what a thing is kept, and in which kinds of storage. Often is the share
+// of the things that are used more than it.
+func keep(s *shop.Shop, it *shop.Item, style string, often float64) (name string, kinds []string) {
 	holds := func(way string) bool { return slices.Contains(it.Holding(), way) }
 	flag := func(f string) bool { return slices.Contains(it.Flags, f) }
 	text := strings.ToLower(it.Kind + " " + it.Name + " " + it.Family)
@@ -294,6 +321,20 @@ func keep(s *shop.Shop, it *shop.Item, style string) (name string, kinds []strin
 		}
 	}
 	dusty := flag("dust")
+	if style == "yours" {
+		ways := even
+		if s.Settings.Ways != nil {
+			ways = *s.Settings.Ways
+		}
+		// What is used most is what one wants in sight, and at its machine.
+		style = "closed"
+		if often < ways.Open {
+			style = "open"
+		}
+		if often >= ways.ByMachine {
+			station = "the first bench"
+		}
+	}
 	switch style {
 	case "open":
 		switch {
@@ -343,20 +384,54 @@ var widths = []float64{0, 1200, 800, 500}
 // put up storage for a group where it is got at best; what is not held comes back.
 func put(s *shop.Shop, g *group, out *Proposal) (rest group, err error) {
 	rest = group{name: g.name, items: g.items, uses: g.uses}
-	m, err := access.NewMap(s)
+	best, why, err := choose(s, g)
 	if err != nil {
 		return rest, err
+	}
+	if best == nil {
+		out.Left = append(out.Left, Unbuilt{fmt.Sprintf("%s (%d)", g.name, len(g.items)), why})
+		return rest, nil
+	}
+	d, held := best.design, best.held()
+	*s = *best.shop
+	built := Made{ID: best.id, Kind: best.kind, Title: d.Title, Wall: best.at.Wall, For: g.name, Things: len(held)}
+	built.Sheet, built.Rail = materials(d)
+	if len(d.Cautions) > 0 {
+		built.Caution = d.Cautions[0]
+	}
+	out.Made = append(out.Made, built)
+	rest.items, rest.uses = nil, 0
+	ix := shop.NewIndex(s)
+	for _, it := range g.items {
+		if !held[it.ID] {
+			rest.items = append(rest.items, ix.Item(it.ID))
+			rest.uses += it.UsesPerWeek
+		}
+	}
+	// What it does not hold tries all kinds again; it holds something, so that this ends.
+	if len(rest.items) > 0 {
+		rest.kinds = g.kinds
+	}
+	return rest, nil
+}
+
+// choose among the kinds of storage for a group, each where it is got at best; nil, and
+// why, when none can be put up.
+func choose(s *shop.Shop, g *group) (best *candidate, why string, err error) {
+	m, err := access.NewMap(s)
+	if err != nil {
+		return nil, "", err
 	}
 	space := free.Of(m)
 	now, err := check.Mapped(m)
 	if err != nil {
-		return rest, err
+		return nil, "", err
 	}
 	broken := map[string]bool{}
 	for _, f := range now {
 		broken[f.Code+f.Where] = true
 	}
-	why := "nothing holds them"
+	why = "nothing holds them"
 	for k, kind := range g.kinds {
 		for _, w := range widths {
 			d, err := storage.Size(kind, "new", storage.Need{Items: g.items, Reserve: s.Settings.GrowthReserve, Width: length.MM(w)})
@@ -373,49 +448,65 @@ func put(s *shop.Shop, g *group, out *Proposal) (rest group, err error) {
 			}
 			found, err := storage.Where(m, space, d)
 			if err != nil {
-				return rest, err
+				return nil, "", err
 			}
-			next, c, id, made, err := first(s, broken, found, kind, g, w)
+			c, err := first(s, broken, found, kind, g, w)
 			if err != nil {
-				return rest, err
+				return nil, "", err
 			}
-			if next == nil {
+			if c == nil {
 				if len(found.Nowhere) > 0 {
 					why = found.Nowhere[0].Wall + ": " + found.Nowhere[0].Why
 				}
 				continue
 			}
-			d = made
-			*s = *next
-			built := Made{ID: id, Kind: kind, Title: d.Title, Wall: c.Wall, For: g.name}
-			built.Sheet, built.Rail = materials(d)
-			if len(d.Cautions) > 0 {
-				built.Caution = d.Cautions[0]
+			c.kind, c.rank = kind, k
+			if best == nil || c.score(g) < best.score(g) {
+				best = c
 			}
-			held := map[string]bool{}
-			for _, h := range d.Homes {
-				held[h.Item] = true
-			}
-			built.Things = len(held)
-			out.Made = append(out.Made, built)
-			rest.kinds = g.kinds[k:]
-			if len(held) == 0 {
-				rest.kinds = g.kinds[k+1:]
-			}
-			rest.items, rest.uses = nil, 0
-			ix := shop.NewIndex(s)
-			for _, it := range g.items {
-				if !held[it.ID] {
-					rest.items = append(rest.items, ix.Item(it.ID))
-					rest.uses += it.UsesPerWeek
-				}
-			}
-			return rest, nil
+			break // narrower ones hold less
+		}
+		if best != nil && g.locked() {
+			break // what locks comes before what is quick
 		}
 	}
-	out.Left = append(out.Left, Unbuilt{fmt.Sprintf("%s (%d)", g.name, len(g.items)), why})
-	rest.kinds = nil
-	return rest, nil
+	return best, why, nil
+}
+
+// candidate is a design put up at a spot.
+type candidate struct {
+	shop   *shop.Shop
+	at     *storage.Spot
+	id     string
+	kind   string
+	rank   int // of its kind: how well it suits the way of working
+	design *storage.Design
+}
+
+func (c *candidate) held() map[string]bool {
+	held := map[string]bool{}
+	for _, h := range c.design.Homes {
+		held[h.Item] = true
+	}
+	return held
+}
+
+// Prices a candidate is judged by, own estimates: a use of what it does not hold, in
+// seconds, and a kind that suits the way of working less, a share of all.
+const (
+	unheld = 25.0
+	suited = .04
+)
+
+// score of a candidate in seconds a week for all of a group; less is better.
+func (c *candidate) score(g *group) float64 {
+	held, sum := c.held(), c.at.Seconds
+	for _, it := range g.items {
+		if !held[it.ID] {
+			sum += unheld * (it.UsesPerWeek + .01)
+		}
+	}
+	return sum * (1 + suited*float64(c.rank))
 }
 
 // mostTried spots of a design are put up to see whether they break a rule.
@@ -423,7 +514,7 @@ const mostTried = 5
 
 // first spot at which a design breaks no rule that is not broken already: what stands on
 // the floor may be where somebody stands. It gives the shop with it there.
-func first(s *shop.Shop, broken map[string]bool, found *storage.Spots, kind string, g *group, w float64) (next *shop.Shop, at *storage.Spot, id string, d *storage.Design, err error) {
+func first(s *shop.Shop, broken map[string]bool, found *storage.Spots, kind string, g *group, w float64) (*candidate, error) {
 	tried := 0
 	for i := range found.Spots {
 		c := &found.Spots[i]
@@ -434,24 +525,24 @@ func first(s *shop.Shop, broken map[string]bool, found *storage.Spots, kind stri
 		id := storage.Address(s, c.At)
 		d, err := storage.Size(kind, id, storage.Need{Items: g.items, Reserve: s.Settings.GrowthReserve, Width: length.MM(w)})
 		if err != nil {
-			return nil, nil, "", nil, err
+			return nil, err
 		}
 		next := s.Clone()
 		if err := storage.Install(next, d, c.At); err != nil {
-			return nil, nil, "", nil, err
+			return nil, err
 		}
 		if next.Validate() != nil {
 			continue
 		}
 		after, err := check.Shop(next)
 		if err != nil {
-			return nil, nil, "", nil, err
+			return nil, err
 		}
 		if !slices.ContainsFunc(after, func(f check.Finding) bool { return f.Hard && !broken[f.Code+f.Where] }) {
-			return next, c, id, d, nil
+			return &candidate{shop: next, at: c, id: id, design: d}, nil
 		}
 	}
-	return nil, nil, "", nil, nil
+	return nil, nil
 }
 
 // materials of a design: m² of sheet for boards, cases and drawers, m of rail.

@@ -42,7 +42,8 @@ func TestEveryStyleFurnishesBareWalls(t *testing.T) {
 				assert.NotEqual(t, l, list, "%s and %s are the same", other, style.ID)
 			}
 			made[style.ID] = list
-			assert.Less(t, float64(len(p.Homeless)), .25*float64(len(s.Items)))
+			assert.Empty(t, p.Homeless, "%s %s", name, style.ID)
+			assert.Less(t, p.After, .85*p.Before, "%s %s", name, style.ID)
 		}
 	}
 }

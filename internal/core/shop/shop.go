@@ -45,6 +45,8 @@ type Settings struct {
 	GrowthReserve   float64            `json:"growth_reserve,omitempty" min:"0" max:"0.9" doc:"share of each place to keep free"`
 	People          []Person           `json:"people,omitempty" doc:"who uses the shop; the first one's reach counts"`
 	Ways            *Ways              `json:"ways,omitempty" doc:"ways of working, each from 0 to 1"`
+	Together        []string           `json:"together,omitempty" doc:"families that must stay together in one case or place"`
+	Prices          *Prices            `json:"prices,omitempty" doc:"what material costs; no money is worked out when left out"`
 	Fixing          string             `json:"fixing,omitempty" enum:"anything|few-holes|none" doc:"what may be fixed to the building"`
 	Estimates       map[string]float64 `json:"estimates,omitempty" doc:"own values for the estimates of docs/rules, by name"`
 	Clear           *Clearances        `json:"clearances,omitempty" doc:"room to keep free round what is in the building; the usual values when left out"`
@@ -66,6 +68,13 @@ type Person struct {
 type Ways struct {
 	Open      float64 `json:"open" min:"0" max:"1" doc:"1 everything in sight, 0 everything behind doors"`
 	ByMachine float64 `json:"by_machine" min:"0" max:"1" doc:"1 things live with their machine, 0 by frequency at the bench"`
+}
+
+// Prices of material, in a currency of one's own.
+type Prices struct {
+	Currency string  `json:"currency,omitempty" doc:"its sign or short name"`
+	Sheet    float64 `json:"sheet,omitempty" min:"0" max:"100000" doc:"a square metre of sheet"`
+	Rail     float64 `json:"rail,omitempty" min:"0" max:"100000" doc:"a metre of rail"`
 }
 
 // Area is a room or another spot that stores things.
@@ -313,6 +322,8 @@ type Item struct {
 	Hold        []string       `json:"hold,omitempty" enum:"hang|stand|flat|slot|lean|arms|bin|magnet" doc:"ways it can be held; what its kind suggests when left out"`
 	UsesPerWeek float64        `json:"uses_per_week,omitempty" min:"0" max:"1000" doc:"how often it is fetched in a week"`
 	UsedAt      []string       `json:"used_at,omitempty" doc:"stations it is used at; the first station of the shop when left out"`
+	Log         []Used         `json:"log,omitempty" doc:"days on which it was used"`
+	Since       string         `json:"since,omitempty" doc:"day from which the log counts: when uses_per_week was last set from it"`
 	Family      string         `json:"family,omitempty" doc:"things that want to live together"`
 	Flags       []string       `json:"flags,omitempty" enum:"sharp|fragile|dust|freeze|flammable|child|rust|heavy-handed|show|charger|dull|lent" doc:"what to mind"`
 	Clearance   *length.Length `json:"clearance,omitempty" min:"0" max:"1000" doc:"hand room to its neighbours; 20 when left out"`
@@ -327,6 +338,15 @@ type Item struct {
 	Photos      []string       `json:"photos,omitempty" doc:"names of its photos in the folder photos of a zip, best first"`
 	Notes       string         `json:"notes,omitempty" doc:"free text"`
 }
+
+// Used says that an item was used on a day.
+type Used struct {
+	Day   string `json:"day" need:"yes" doc:"as 2027-05-31"`
+	Times int    `json:"times,omitempty" min:"0" max:"1000" doc:"how often that day; once when left out"`
+}
+
+// Number of times it was used that day.
+func (u *Used) Number() int { return max(1, u.Times) }
 
 // Size of an item: w across, h up, d from front to back.
 type Size struct {

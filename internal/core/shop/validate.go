@@ -426,11 +426,21 @@ func (v validator) items() {
 				v.f.add(fmt.Sprintf("%s.photos[%d]", path, k), "%q is no name of a photo; it is made of letters, digits, dots, - and _, as bench.jpg", name)
 			}
 		}
-		if it.Review != "" {
-			if _, err := time.Parse("2006-01-02", it.Review); err != nil {
-				v.f.add(path+".review", "%q is not a date; write it as 2027-05-31", it.Review)
-			}
+		v.date(path+".since", it.Since)
+		for k := range it.Log {
+			v.date(fmt.Sprintf("%s.log[%d].day", path, k), it.Log[k].Day)
 		}
+		v.date(path+".review", it.Review)
+	}
+}
+
+// date checks a day that may be left out.
+func (v validator) date(path, day string) {
+	if day == "" {
+		return
+	}
+	if _, err := time.Parse(time.DateOnly, day); err != nil {
+		v.f.add(path, "%q is not a date; write it as 2027-05-31", day)
 	}
 }
 

@@ -131,12 +131,15 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
       if (s) go(s.offset + thing.x - (view.to - view.from) / 2);
     }
   };
-  const startFit = useCallback(() => {
-    select(undefined);
-    setPlan(true);
-    void navigate({ pathname: "/fit" });
-    void fit.start();
-  }, [fit, navigate, select]);
+  const startFit = useCallback(
+    (items?: string[]) => {
+      select(undefined);
+      setPlan(true);
+      void navigate({ pathname: "/fit" });
+      void fit.start(undefined, undefined, items);
+    },
+    [fit, navigate, select],
+  );
 
   // The keys of the bench; while something is typed they are letters.
   const rolled = useRef(0);
@@ -247,7 +250,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
       {listing ? (
         <main className="flex min-h-0 flex-1 flex-col">
           <Suspense fallback={<p className="p-6 text-quiet">Opening the list…</p>}>
-            <Belongings round={standing} revision={revision} />
+            <Belongings round={standing} revision={revision} onFit={startFit} />
           </Suspense>
         </main>
       ) : surveying ? (

@@ -14,7 +14,7 @@ import { OneOut } from "./OneOut";
 import { columns, grouped, groupings, matching, remembered, sorted, totals, useAdvice, useOneOut, useRemove, useSet, usual, type Grouping } from "./useList";
 
 /** Belongings is the list of everything owned, one typed line at a time. */
-export default function Belongings({ round, revision }: { round: Round; revision: number }) {
+export default function Belongings({ round, revision, onFit }: { round: Round; revision: number; onFit: (items: string[]) => void }) {
   const [filter, setFilter] = useState("");
   const [sort, setSort] = useState({ by: "name", down: false });
   const [by, setBy] = useState<Grouping>("");
@@ -163,7 +163,7 @@ export default function Belongings({ round, revision }: { round: Round; revision
         )}
       </div>
       {mine.length > 0 ? (
-        <Together items={mine.map((i) => i.id)} one={mine.length === 1 ? mine[0] : undefined} revision={revision} onDone={() => setChosen(new Set())} />
+        <Together items={mine.map((i) => i.id)} one={mine.length === 1 ? mine[0] : undefined} revision={revision} onDone={() => setChosen(new Set())} onFit={onFit} />
       ) : (
         <p className="text-[13px] text-quiet">Arrows go from cell to cell, typing or Enter changes one, Space chooses a row, Shift with an arrow chooses several, Ctrl d fills down. Rows of a spreadsheet can be pasted. What is slanted is assumed until you type it.</p>
       )}
@@ -173,7 +173,7 @@ export default function Belongings({ round, revision }: { round: Round; revision
 }
 
 /** Together changes one field of all that is chosen; of one alone it shows the photos. */
-function Together({ items: ids, one, revision, onDone }: { items: string[]; one?: { id: string; name: string; photos: string[] }; revision: number; onDone: () => void }) {
+function Together({ items: ids, one, revision, onDone, onFit }: { items: string[]; one?: { id: string; name: string; photos: string[] }; revision: number; onDone: () => void; onFit: (items: string[]) => void }) {
   const [field, setField] = useState("family");
   const [text, setText] = useState("");
   const set = useSet();
@@ -200,7 +200,10 @@ function Together({ items: ids, one, revision, onDone }: { items: string[]; one?
         </span>
       )}
       {one && <Photos id={one.id} name={one.name} photos={one.photos} revision={revision} height={34} />}
-      <button type="button" className="ml-auto font-semibold whitespace-nowrap text-red hover:underline" onClick={() => remove.mutate({ base: revision, ids }, { onSuccess: () => onDone() })}>
+      <button type="button" className="ml-auto font-semibold whitespace-nowrap text-blue hover:underline" onClick={() => onFit(ids)}>
+        Find homes for {ids.length === 1 ? "it" : "these"}
+      </button>
+      <button type="button" className="font-semibold whitespace-nowrap text-red hover:underline" onClick={() => remove.mutate({ base: revision, ids }, { onSuccess: () => onDone() })}>
         Take off the list
       </button>
       <button type="button" className="font-semibold whitespace-nowrap text-blue hover:underline" onClick={onDone}>

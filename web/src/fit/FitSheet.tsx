@@ -5,10 +5,13 @@ import { useShown } from "../app/shown";
 import { seconds } from "../units";
 import { Acts, Button, Part, Row, Sheet } from "../sheet/Sheet";
 import { Do, Menu } from "../ui/Menu";
+import { Pick } from "../ui/Pick";
 import { Plans, Styles, WhatIf } from "./Plans";
 import { Table } from "./Table";
 import type { Fit } from "./useFit";
+import { useWorking } from "./useWorking";
 import { Wishes } from "./Wishes";
+import { Learned, Together } from "./Working";
 
 interface Props {
   round: Round;
@@ -25,6 +28,8 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   const accept = useAccept();
   const [limit, setLimit] = useState(2);
   const [prices, setPrices] = useState<Prices>({});
+  const [mode, setMode] = useState("");
+  const modes = useWorking(revision)?.modes ?? [];
   const { run, proposal } = fit;
 
   if (!run)
@@ -43,6 +48,14 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
             </label>
           ))}
         </fieldset>
+        {modes.length > 0 && (
+          <div className="flex items-center justify-between gap-2">
+            <span>with the floor</span>
+            <div className="w-[160px]">
+              <Pick label="With the floor" value={mode} onPick={setMode} choices={[{ value: "", name: "as it stands" }, ...modes.map((m) => ({ value: m.id, name: `as for ${m.name}` }))]} />
+            </div>
+          </div>
+        )}
         <Plans fit={fit} standing={round} />
         {fit.contradictions.length > 0 && (
           <Part title="Cannot be made right">
@@ -55,12 +68,14 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         )}
         <Part title="Wishes, and their price a week">
           <Wishes prices={prices} onPrice={setPrices} />
+          <Together revision={revision} />
         </Part>
-        <Styles fit={fit} />
+        <Learned revision={revision} />
+        <Styles fit={fit} round={round} revision={revision} />
         <WhatIf fit={fit} round={round} />
         <p className="mt-2 text-[13px] text-quiet">Nothing moves until you accept the plan. Locked homes and walls left alone stay as they are.</p>
         <Acts>
-          <Button main onClick={() => void fit.start(limit, prices)}>
+          <Button main onClick={() => void fit.start(limit, prices, undefined, mode)}>
             Find better homes
           </Button>
         </Acts>
@@ -111,6 +126,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         <Part title="To build">
           <Row label="sheet" value={`${proposal.made.sheet.toFixed(1)} m²`} />
           <Row label="rail" value={`${proposal.made.rail.toFixed(1)} m`} />
+          {proposal.made.money > 0 && <Row label="that costs" value={Math.round(proposal.made.money)} />}
           <Row label="floor left free" value={`${proposal.made.floor_free.toFixed(1)} m²`} />
           <Row label="wall left free" value={`${proposal.made.wall_free.toFixed(1)} m²`} />
           <ul className="round-scroll m-0 mt-1 max-h-[150px] list-none overflow-y-auto p-0" aria-label="To build" tabIndex={0}>

@@ -3,18 +3,25 @@ import { useState } from "react";
 import type { Round } from "../api/client";
 import { Part } from "../sheet/Sheet";
 import { seconds } from "../units";
+import { Chips } from "../ui/Chips";
 import { Pick } from "../ui/Pick";
+import { Beside } from "./Beside";
+import { Over } from "./Over";
 import { proposalOf, useChoices, type Fit, type Question, type Style } from "./useFit";
+import { Costs } from "./Working";
 
 /** Styles start a proposal for new storage. */
-export function Styles({ fit }: { fit: Fit }) {
+export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revision: number }) {
   const [bare, setBare] = useState(false);
+  const [kept, setKept] = useState<string[]>([]);
   const choices = useChoices();
   if (!choices) return null;
+  // What hangs or stands by itself; what is in it stays with it.
+  const storage = [...round.things.filter((t) => !t.station).map((t) => t.id), ...round.places.filter((p) => p.segment >= 0 && !p.host).map((p) => p.id)];
   return (
     <Part title="Or plan new storage">
       {choices.styles.map((s) => (
-        <button key={s.id} className="block w-full border-b border-line/50 py-1 text-left hover:text-blue" onClick={() => void fit.propose(s.id as Style, bare)}>
+        <button key={s.id} className="block w-full border-b border-line/50 py-1 text-left hover:text-blue" onClick={() => void fit.propose(s.id as Style, bare, bare ? kept : [])}>
           <b className="text-blue">{s.title}</b> <span className="text-[13px] text-quiet">{s.about}</span>
         </button>
       ))}
@@ -22,6 +29,13 @@ export function Styles({ fit }: { fit: Fit }) {
         <input type="checkbox" checked={bare} onChange={(e) => setBare(e.target.checked)} style={{ accentColor: "var(--blue)" }} />
         from bare walls, all that hangs or stands now taken down
       </label>
+      {bare && (
+        <div className="mt-1">
+          <p className="mb-1 text-[13.5px]">but keep where it is:</p>
+          <Chips label="Storage that is kept" words={storage} on={kept} onChange={setKept} />
+        </div>
+      )}
+      <Costs revision={revision} />
     </Part>
   );
 }
@@ -64,6 +78,7 @@ export function Plans({ fit, standing }: { fit: Fit; standing: Round }) {
           {seconds(standing.totals.seconds)}, {standing.totals.homeless} without a home
         </span>
       </div>
+      <Beside standing={standing} kept={fit.kept} onOpen={fit.open} />
       {fit.kept.map((r, i) => {
         const p = all[i]?.data;
         return (
@@ -72,7 +87,7 @@ export function Plans({ fit, standing }: { fit: Fit; standing: Round }) {
               <b className="text-blue">{r.title}</b>
               <b>{seconds(r.objective)}</b>
             </span>
-            {p && <Small round={p.round} />}
+            {p && <div className="my-1"><Over before={standing} after={p.round} /></div>}
             <span className="narrow block text-[13px] text-quiet">
               {r.homeless > 0 ? `${r.homeless} without a home, ` : ""}
               {p?.made ? `${p.made.made.length} to build, ${p.made.sheet.toFixed(0)} m² of sheet, ${p.made.rail.toFixed(0)} m of rail, ${p.made.wall_free.toFixed(0)} m² of wall left` : p ? `${p.moves.length} things move` : "…"}
@@ -81,27 +96,5 @@ export function Plans({ fit, standing }: { fit: Fit; standing: Round }) {
         );
       })}
     </Part>
-  );
-}
-
-/** Small is a round in outline: its walls and what hangs and stands there. */
-function Small({ round }: { round: Round }) {
-  const last = round.segments.filter((s) => !s.middle).at(-1);
-  if (!last) return null;
-  const wide = last.offset + last.length;
-  const high = Math.max(...round.segments.flatMap((s) => s.profile.map((p) => p[1] ?? 0)));
-  return (
-    <svg viewBox={`0 0 ${wide} ${high}`} className="my-1 w-full" aria-hidden>
-      {round.segments
-        .filter((s) => !s.middle)
-        .map((s) => (
-          <path key={s.area + s.id} d={`M${s.offset} ${high}` + s.profile.map(([x, z]) => `L${s.offset + (x ?? 0)} ${high - (z ?? 0)}`).join("") + `L${s.offset + s.length} ${high}z`} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
-        ))}
-      {round.places
-        .filter((p) => round.segments[p.segment]?.middle === false)
-        .map((p) => (
-          <rect key={p.id} x={(round.segments[p.segment]?.offset ?? 0) + p.x} y={high - p.z - p.h} width={p.w} height={p.h} fill="var(--wood)" stroke="var(--wood-line)" strokeWidth={0.6} vectorEffect="non-scaling-stroke" />
-        ))}
-    </svg>
   );
 }

@@ -2,7 +2,7 @@ import type { Compared } from "../api/client";
 import { seconds } from "../units";
 import { priced, wishes } from "./Wishes";
 
-const orders = ["no home", "1 at hand", "2 a few steps", "3 open, move, step up", "4 ladder, roll out"];
+export const orders = ["no home", "1 at hand", "2 a few steps", "3 open, move, step up", "4 ladder, roll out"];
 
 /** Table sets the shop as it stands beside the plan. */
 export function Table({ table }: { table: Compared }) {
@@ -30,6 +30,10 @@ export function Table({ table }: { table: Compared }) {
           <td className="h-1.5" />
         </tr>
         {table.orders.map((o, i) => line(orders[i] ?? o.name, String(o.before), String(o.after), i === 1 ? o.after - o.before : i === 2 ? 0 : o.before - o.after))}
+        {line("on foot", `${Math.round(table.walked.before)} m`, `${Math.round(table.walked.after)} m`, table.walked.before - table.walked.after)}
+        {line("walking", seconds(table.walking.before), seconds(table.walking.after), table.walking.before - table.walking.after)}
+        {line("with growth room", `${table.roomy.before} of ${table.in_use.before}`, `${table.roomy.after} of ${table.in_use.after}`, table.roomy.after / (table.in_use.after || 1) - table.roomy.before / (table.in_use.before || 1))}
+        {line("filled", `${Math.round(100 * table.fill.before)} %`, `${Math.round(100 * table.fill.after)} %`, 0)}
         {line("cautions", String(table.minded.before), String(table.minded.after), table.minded.before - table.minded.after)}
         <tr aria-hidden>
           <td className="h-1.5" />

@@ -8,6 +8,8 @@ export const wishes: { name: keyof Prices; says: string }[] = [
   { name: "dust", says: "dust gets at what should keep clean" },
   { name: "show", says: "what one likes to see is shut away" },
   { name: "moving", says: "a thing changes its home" },
+  { name: "reserve", says: "a tenth of a place's growth room" },
+  { name: "wall", says: "a m² of wall is needed" },
 ];
 
 /** The slider's steps are prices, from nothing to five minutes a week. */

@@ -4,7 +4,7 @@ import { toast } from "sonner";
 import { api, keys, unwrap, type Prices, type Run } from "../api/client";
 
 /** Style is a way of working that storage is planned for. */
-export type Style = "open" | "closed" | "mobile";
+export type Style = "open" | "closed" | "mobile" | "yours";
 
 /** Question is one thing about the shop that might be otherwise. */
 export interface Question {
@@ -33,8 +33,8 @@ export function useFit(revision: number, wanted: boolean) {
       toast.error((e as Error).message);
     }
   }, []);
-  const start = useCallback((seconds = 20, wishes: Prices = {}) => begin(async () => unwrap(await api.POST("/api/fits", { body: { seconds, wishes } }))), [begin]);
-  const propose = useCallback((style: Style, bare: boolean) => begin(async () => unwrap(await api.POST("/api/proposals", { body: { style, bare } }))), [begin]);
+  const start = useCallback((seconds = 20, wishes: Prices = {}, items?: string[], mode?: string) => begin(async () => unwrap(await api.POST("/api/fits", { body: { seconds, wishes, items, mode: mode || undefined } }))), [begin]);
+  const propose = useCallback((style: Style, bare: boolean, kept: string[] = []) => begin(async () => unwrap(await api.POST("/api/proposals", { body: { style, bare, kept } }))), [begin]);
 
   const wonder = useCallback((question: Question) => begin(async () => unwrap(await api.POST("/api/what-if", { body: question }))), [begin]);
 

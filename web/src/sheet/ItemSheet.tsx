@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { toast } from "sonner";
 import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from "../api/client";
 import { useGiveHome, useMakeRoom, useTakeHome } from "../app/shop";
 import { Photos } from "../photo/Photos";
+import { useUsed } from "../fit/useWorking";
 import { seconds, size, uses, weight, type Units } from "../units";
 import { Acts, Button, Part, Row, Sheet } from "./Sheet";
 
@@ -29,6 +31,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
   const why = useWhy(item.id, revision).data;
   const give = useGiveHome();
   const take = useTakeHome();
+  const used = useUsed();
   const stations = round.plan.stations.filter((s) => item.used_at.includes(s.id)).map((s) => s.name);
   const place = round.places.find((p) => p.id === item.place);
   return (
@@ -101,6 +104,9 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       <Acts>
         <Button main onClick={() => onPlace(item)} disabled={give.isPending}>
           {place ? "Best free spot" : "Find it a home"}
+        </Button>
+        <Button disabled={used.isPending} onClick={() => used.mutate({ id: item.id, base: revision }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) })}>
+          Used today
         </Button>
         {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Take it out</Button>}
       </Acts>

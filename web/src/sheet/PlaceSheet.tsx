@@ -1,4 +1,5 @@
-import type { Place, Round } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { api, keys, unwrap, type Place, type Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Facts, Inside, Where } from "../places/Inside";
 import { seconds, size, type Units } from "../units";
@@ -15,6 +16,7 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
   const { select } = useShown();
   const units = round.units as Units;
   const here = round.items.filter((i) => i.place === p.id).sort((a, b) => b.seconds - a.seconds);
+  const worth = useQuery({ queryKey: keys.worth(p.id, revision), queryFn: async () => unwrap(await api.GET("/api/places/{id}/worth", { params: { path: { id: p.id } } })) }).data;
   const host = round.things.find((t) => t.id === p.host);
   const share = p.capacity > 0 ? p.kg / p.capacity : 0;
   return (
@@ -42,8 +44,25 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
         )}
         <div className="mt-1">
           <Row label="weekly handling" value={seconds(p.seconds)} />
+          {worth && <Row label={`filled, ${Math.round(100 * worth.growth)} % for growth`} value={`${Math.round(100 * worth.fill)} %`} colour={worth.fill > 1 - worth.growth ? "var(--red)" : undefined} />}
         </div>
       </Part>
+      {worth && worth.gains.some((g) => g.seconds >= 0.5) && (
+        <Part title="Who gains most here">
+          {worth.gains
+            .filter((g) => g.seconds >= 0.5)
+            .slice(0, 3)
+            .map((g) => (
+              <div key={g.item} className="flex justify-between gap-2 py-[1px]">
+                <span className="min-w-0 truncate">{g.name}</span>
+                <span className="narrow shrink-0 text-[13px]">
+                  <b>{seconds(g.seconds)}</b> <span className="text-quiet">{g.next ? `less than in ${g.next}` : "less than with no home"}</span>
+                </span>
+              </div>
+            ))}
+          <p className="text-[13px] text-quiet">a week, against the next best spot that is free</p>
+        </Part>
+      )}
       <Findings revision={revision} about={round.places.filter((o) => o.id === p.id || (p.host !== "" && o.host === p.host)).map((o) => o.id)} />
       <Inside place={p} round={round} revision={revision} />
       <Part title={here.length > 0 ? `${p.items} in it` : "Nothing lives here"}>

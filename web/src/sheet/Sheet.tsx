@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 /** Sheet is the paper at the right of the stage; one heading, then rows of figures. */
 export function Sheet({ title, address, sub, children, live }: { title: string; address?: string; sub?: ReactNode; children: ReactNode; live?: boolean }) {
   return (
-    <aside className="round-scroll flex w-[290px] shrink-0 flex-col overflow-y-auto border border-line bg-sheet px-4 py-3" aria-label="Sheet" tabIndex={0}>
+    <aside className="round-scroll flex w-[290px] scroll-pb-[64px] shrink-0 flex-col overflow-y-auto border border-line bg-sheet px-4 py-3" aria-label="Sheet" tabIndex={0}>
       <div aria-live={live ? "polite" : undefined}>
         <div className="flex items-baseline justify-between gap-2">
           <h2 className="text-[19px] leading-tight font-bold">{title}</h2>

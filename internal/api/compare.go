@@ -1,0 +1,83 @@
+package api
+
+import (
+	"cmp"
+	"slices"
+	"strconv"
+
+	"hobrak/internal/core/fit"
+)
+
+// Compared sets the shop as it stands beside a plan.
+type Compared struct {
+	Stations []Pair   `json:"stations" nullable:"false" doc:"seconds a week of what is used at each"`
+	Orders   []Pair   `json:"orders" nullable:"false" doc:"pieces without a home, then of order 1 to 4"`
+	Minded   Pair     `json:"minded" doc:"cautions"`
+	Walked   Pair     `json:"walked" doc:"metres a week on foot"`
+	Walking  Pair     `json:"walking" doc:"seconds a week that takes, part of the handling"`
+	Fill     Pair     `json:"fill" doc:"mean share of their room that is taken, of the places in use"`
+	InUse    Pair     `json:"in_use" doc:"places that hold something"`
+	Roomy    Pair     `json:"roomy" doc:"of those, how many have their growth reserve"`
+	Paid     []Wished `json:"paid" nullable:"false" doc:"what the plan pays for each wish"`
+}
+
+// Pair of figures.
+type Pair struct {
+	Name   string  `json:"name"`
+	Before float64 `json:"before"`
+	After  float64 `json:"after"`
+}
+
+// Wished is a wish with its price and what the plan pays for it, seconds a week.
+type Wished struct {
+	Name  string  `json:"name" enum:"together,dust,show,moving,reserve,wall"`
+	Price float64 `json:"price"`
+	Paid  float64 `json:"paid"`
+}
+
+// sum of the shop in the view.
+func (v *view) sum() fit.Summary {
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	v.engine.AsItIs()
+	return v.engine.Sum()
+}
+
+// compared sums both shops up by station, order and cautions.
+func (r *run) compared(old *view) Compared {
+	out := Compared{Stations: []Pair{}, Orders: []Pair{}, Paid: []Wished{}}
+	sum := func(v *view) (by map[string]float64, orders [5]float64) {
+		by = map[string]float64{}
+		for i := range v.round.Items {
+			it := &v.round.Items[i]
+			orders[it.Order] += float64(it.Count)
+			for _, s := range it.UsedAt {
+				by[s] += it.Seconds / float64(len(it.UsedAt))
+			}
+		}
+		return by, orders
+	}
+	before, ordersBefore := sum(old)
+	after, ordersAfter := sum(r.view)
+	for i := range r.shop.Stations {
+		st := &r.shop.Stations[i]
+		if before[st.ID]+after[st.ID] > 0 {
+			out.Stations = append(out.Stations, Pair{st.Name, before[st.ID], after[st.ID]})
+		}
+	}
+	slices.SortStableFunc(out.Stations, func(a, b Pair) int { return cmp.Compare(b.Before-b.After, a.Before-a.After) })
+	for i := range ordersBefore {
+		out.Orders = append(out.Orders, Pair{strconv.Itoa(i), ordersBefore[i], ordersAfter[i]})
+	}
+	out.Minded = Pair{"to be minded", float64(len(old.findings())), float64(len(r.view.findings()))}
+	w, p := r.wishes, r.plan.Paid
+	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"show", w.Show, p.Show},
+		Wished{"moving", w.Moving, p.Moving}, Wished{"reserve", w.Reserve, p.Reserve}, Wished{"wall", w.Wall, p.Wall})
+	a, b := old.sum(), r.view.sum()
+	out.Walked = Pair{"walked", a.Walked, b.Walked}
+	out.Walking = Pair{"walking", a.Walking, b.Walking}
+	out.Fill = Pair{"fill", a.Fill, b.Fill}
+	out.InUse = Pair{"in use", float64(a.InUse), float64(b.InUse)}
+	out.Roomy = Pair{"roomy", float64(a.Roomy), float64(b.Roomy)}
+	return out
+}

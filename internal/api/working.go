@@ -1,0 +1,137 @@
+package api
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"hobrak/internal/core/learn"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/store"
+)
+
+// working answers about how the shop is worked in: what must stay together, what
+// material costs, how often things are really used.
+func (s *Server) working() {
+	huma.Register(s.api, huma.Operation{OperationID: "together", Method: http.MethodPut, Path: "/api/settings/together", Summary: "Families that must stay together", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Base
+				Families []string `json:"families" nullable:"false" maxItems:"200"`
+			}
+		}) (*body[store.Revision], error) {
+			sh, _ := s.store.Shop()
+			for i, f := range in.Body.Families {
+				if !slices.ContainsFunc(sh.Items, func(it shop.Item) bool { return it.Family == f }) {
+					return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("no thing is of the family %q", f), &huma.ErrorDetail{Location: fmt.Sprintf("body.families[%d]", i), Value: f})
+				}
+			}
+			return revised(s.store.Change(ctx, in.Body.Base.Base, who, "families that must stay together", func(sh *shop.Shop) error {
+				sh.Settings.Together = in.Body.Families
+				return nil
+			}))
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "prices", Method: http.MethodPut, Path: "/api/settings/prices", Summary: "What material costs", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Base
+				Currency string  `json:"currency,omitempty" maxLength:"8"`
+				Sheet    float64 `json:"sheet" minimum:"0" maximum:"100000" doc:"a square metre"`
+				Rail     float64 `json:"rail" minimum:"0" maximum:"100000" doc:"a metre"`
+			}
+		}) (*body[store.Revision], error) {
+			return revised(s.store.Change(ctx, in.Body.Base.Base, who, "prices of material", func(sh *shop.Shop) error {
+				sh.Settings.Prices = &shop.Prices{Currency: in.Body.Currency, Sheet: in.Body.Sheet, Rail: in.Body.Rail}
+				if in.Body.Sheet == 0 && in.Body.Rail == 0 {
+					sh.Settings.Prices = nil
+				}
+				return nil
+			}))
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "working", Method: http.MethodGet, Path: "/api/settings/working", Summary: "How the shop is worked in"},
+		func(_ context.Context, _ *struct{}) (*body[Working], error) {
+			sh, _ := s.store.Shop()
+			out := Working{Together: notNil(sh.Settings.Together), Families: []string{}, Modes: []Named{}}
+			for _, m := range sh.Modes {
+				out.Modes = append(out.Modes, Named{m.ID, m.Name})
+			}
+			if p := sh.Settings.Prices; p != nil {
+				out.Currency, out.Sheet, out.Rail = p.Currency, p.Sheet, p.Rail
+			}
+			for i := range sh.Items {
+				if f := sh.Items[i].Family; f != "" && !slices.Contains(out.Families, f) {
+					out.Families = append(out.Families, f)
+				}
+			}
+			slices.Sort(out.Families)
+			return &body[Working]{out}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "used", Method: http.MethodPost, Path: "/api/items/{id}/used", Summary: "Note that a thing was used", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id"`
+			Body struct {
+				Base
+				Day string `json:"day,omitempty" format:"date" doc:"today when left out"`
+			}
+		}) (*body[store.Revision], error) {
+			v, i, err := s.itemNow(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			on := today()
+			if in.Body.Day != "" {
+				if on, err = time.Parse(time.DateOnly, in.Body.Day); err != nil || on.After(today()) {
+					return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("%q is no day up to today; write it as %s", in.Body.Day, today().Format(time.DateOnly)), &huma.ErrorDetail{Location: "body.day", Value: in.Body.Day})
+				}
+			}
+			return revised(s.store.Change(ctx, in.Body.Base.Base, who, v.shop.Items[i].Name+" used", func(sh *shop.Shop) error {
+				learn.Note(&sh.Items[i], on)
+				return nil
+			}))
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "learned", Method: http.MethodGet, Path: "/api/learned", Summary: "What is used otherwise than was said"},
+		func(_ context.Context, _ *struct{}) (*body[[]learn.Rate], error) {
+			sh, _ := s.store.Shop()
+			return &body[[]learn.Rate]{learn.Rates(sh, today())}, nil
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "take-learned", Method: http.MethodPost, Path: "/api/learned/take", Summary: "Use what was learned, for some things or for all", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Base
+				Items []string `json:"items,omitempty" maxItems:"5000" doc:"all when left out"`
+			}
+		}) (*body[store.Revision], error) {
+			return revised(s.store.Change(ctx, in.Body.Base.Base, who, "uses a week as the log has them", func(sh *shop.Shop) error {
+				if learn.Take(sh, today(), in.Body.Items) == 0 {
+					return huma.Error422UnprocessableEntity("none of these is used otherwise than was said")
+				}
+				return nil
+			}))
+		})
+}
+
+// Working is how the shop is worked in.
+type Working struct {
+	Families []string `json:"families" nullable:"false" doc:"of the things"`
+	Together []string `json:"together" nullable:"false" doc:"those that must stay together"`
+	Modes    []Named  `json:"modes" nullable:"false" doc:"arrangements of the floor"`
+	Currency string   `json:"currency" doc:"of the prices"`
+	Sheet    float64  `json:"sheet" doc:"price of a square metre, 0 when none is given"`
+	Rail     float64  `json:"rail" doc:"price of a metre"`
+}
+
+// Named is something with an id and a name.
+type Named struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+// today is the day where the shop is.
+func today() time.Time {
+	y, m, d := time.Now().Date()
+	return time.Date(y, m, d, 0, 0, 0, 0, time.UTC)
+}

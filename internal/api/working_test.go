@@ -1,0 +1,116 @@
+package api_test
+
+import (
+	"encoding/json"
+	"net/http"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hobrak/demo"
+	"hobrak/internal/core/shop"
+)
+
+// list asks for an answer that is a list.
+func (c client) list(path string) (out []map[string]any) {
+	c.t.Helper()
+	_, got := c.do(http.MethodGet, path, nil)
+	require.NoError(c.t, json.Unmarshal([]byte(got["list"].(string)), &out))
+	return out
+}
+
+func TestHowTheShopIsWorkedInIsKept(t *testing.T) {
+	c := start(t)
+	_, now := c.do(http.MethodGet, "/api/settings/working", nil)
+	assert.Contains(t, now["families"], "planes")
+	assert.Empty(t, now["together"])
+	code, got := c.do(http.MethodPut, "/api/settings/together", map[string]any{"base": c.revision(), "families": []string{"planes"}})
+	require.Equal(t, 200, code, got)
+	code, got = c.do(http.MethodPut, "/api/settings/together", map[string]any{"base": c.revision(), "families": []string{"planes", "gnomes"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, got["detail"], `family "gnomes"`)
+	code, got = c.do(http.MethodPut, "/api/settings/prices", map[string]any{"base": c.revision(), "currency": "£", "sheet": 22.5, "rail": 4})
+	require.Equal(t, 200, code, got)
+	_, now = c.do(http.MethodGet, "/api/settings/working", nil)
+	assert.Equal(t, []any{"planes"}, now["together"])
+	assert.InDelta(t, 22.5, now["sheet"], 0)
+
+	// A plan keeps the family together, and a proposal has a price.
+	_, run := c.do(http.MethodPost, "/api/fits", map[string]any{"seconds": 2})
+	_, plan := c.do(http.MethodGet, "/api/fits/"+run["id"].(string)+"/proposal", nil)
+	cases := map[string]bool{}
+	for _, it := range plan["round"].(map[string]any)["items"].([]any) {
+		if it := it.(map[string]any); it["family"] == "planes" && it["place"] != "" {
+			cases[it["place"].(string)] = true
+		}
+	}
+	assert.Len(t, cases, 1)
+	table := plan["table"].(map[string]any)
+	for _, row := range []string{"walked", "walking", "fill", "in_use", "roomy"} {
+		assert.Positive(t, table[row].(map[string]any)["before"], row)
+		assert.Positive(t, table[row].(map[string]any)["after"], row)
+	}
+	assert.Less(t, table["walked"].(map[string]any)["after"], table["walked"].(map[string]any)["before"])
+	_, run = c.do(http.MethodPost, "/api/proposals", map[string]any{"style": "yours"})
+	_, made := c.do(http.MethodGet, "/api/fits/"+run["id"].(string)+"/proposal", nil)
+	m := made["made"].(map[string]any)
+	assert.InDelta(t, 22.5*m["sheet"].(float64)+4*m["rail"].(float64), m["money"], 1e-6)
+}
+
+func TestWhatIsUsedIsNotedAndLearned(t *testing.T) {
+	c := start(t)
+	assert.Empty(t, c.list("/api/learned"))
+	ago := func(days int) string { return time.Now().AddDate(0, 0, -days).Format(time.DateOnly) }
+	for _, d := range []int{30, 21, 14, 7, 3, 1} {
+		code, got := c.do(http.MethodPost, "/api/items/shoulder-plane/used", map[string]any{"base": c.revision(), "day": ago(d)})
+		require.Equal(t, 200, code, got)
+	}
+	code, got := c.do(http.MethodPost, "/api/items/shoulder-plane/used", map[string]any{"base": c.revision(), "day": time.Now().AddDate(0, 0, 2).Format(time.DateOnly)})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, got["detail"], "is no day up to today")
+	code, _ = c.do(http.MethodPost, "/api/items/ghost/used", map[string]any{"base": c.revision()})
+	assert.Equal(t, 404, code)
+	rates := c.list("/api/learned")
+	require.NotEmpty(t, rates, "the others were not used for a month")
+	code, got = c.do(http.MethodPost, "/api/learned/take", map[string]any{"base": c.revision(), "items": []any{rates[0]["item"]}})
+	require.Equal(t, 200, code, got)
+	assert.Len(t, c.list("/api/learned"), len(rates)-1)
+	code, got = c.do(http.MethodPost, "/api/learned/take", map[string]any{"base": c.revision(), "items": []string{"ghost"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, got["detail"], "none of these")
+}
+
+func TestASelectionIsFittedAndSomebodyWhoStopsWaitsForNothing(t *testing.T) {
+	c := start(t)
+	code, got := c.do(http.MethodPost, "/api/fits", map[string]any{"items": []string{"jack-plane", "ghost"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, got["detail"], `no item "ghost"`)
+	_, run := c.do(http.MethodPost, "/api/fits", map[string]any{"seconds": 5, "items": []string{"jack-plane"}})
+	_, plan := c.do(http.MethodGet, "/api/fits/"+run["id"].(string)+"/proposal", nil)
+	for _, m := range plan["moves"].([]any) {
+		assert.Equal(t, "jack-plane", m.(map[string]any)["item"], "%v", m)
+	}
+	// In a mode of the floor it is compared with that mode.
+	code, got = c.do(http.MethodPost, "/api/fits", map[string]any{"mode": "party"})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, got["detail"], "there are day, evening")
+	_, run = c.do(http.MethodPost, "/api/fits", map[string]any{"seconds": 2, "mode": "evening"})
+	assert.Equal(t, "Homes, Skiff in", run["title"])
+	_, plan = c.do(http.MethodGet, "/api/fits/"+run["id"].(string)+"/proposal", nil)
+	assert.NotEmpty(t, plan["moves"])
+	code, got = c.do(http.MethodPost, "/api/fits/"+run["id"].(string)+"/accept", map[string]any{"base": c.revision()})
+	assert.Equal(t, 200, code, got)
+	sh, _ := c.st.Shop()
+	usual, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	assert.Equal(t, usual.Containers, sh.Containers, "homes are taken over, the floor stays")
+	_, run = c.do(http.MethodPost, "/api/fits", map[string]any{"seconds": 60})
+	time.Sleep(time.Second) // into the search
+	_, run = c.do(http.MethodPost, "/api/fits/"+run["id"].(string)+"/stop", nil)
+	assert.Equal(t, "done", run["state"])
+	assert.Positive(t, run["objective"])
+	code, got = c.do(http.MethodPost, "/api/fits/"+run["id"].(string)+"/accept", map[string]any{"base": c.revision()})
+	assert.Equal(t, 200, code, got)
+}

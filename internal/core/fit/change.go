@@ -1,0 +1,211 @@
+package fit
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/hold"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+)
+
+// change is the smallest change of what there is that gives n pieces of an item a home,
+// each of them tried: held otherwise, others moving to homes of their own, a place a
+// little larger, something put out. Empty when none does: then it takes a place more.
+func (e *Engine) change(item, n int) string {
+	if says := e.heldOtherwise(item, n); says != "" {
+		return says
+	}
+	if says := e.othersMove(item, n); says != "" {
+		return says
+	}
+	mm, larger := e.larger(item, n)
+	if larger != "" && mm <= little {
+		return larger
+	}
+	if says := e.putOut(item, n); says != "" {
+		return says
+	}
+	return larger
+}
+
+const (
+	// little is how much larger a place is easily made, in mm, mostLarger how much is
+	// tried, in steps of enlarged.
+	little     = 100.0
+	mostLarger = 400.0
+	enlarged   = 10.0
+	// mostEnlarged places are tried, the cheapest first.
+	mostEnlarged = 16
+)
+
+// otherwise are ways of holding that may be allowed besides, and how that is said.
+var otherwise = []struct{ way, says string }{{"flat", "lie"}, {"stand", "stand"}, {"hang", "hang"}, {"bin", "be in a bin"}}
+
+// heldOtherwise finds the way of holding that, were it allowed, would give the item a
+// home at once, where it costs least; empty when none would.
+func (e *Engine) heldOtherwise(item, n int) string {
+	best, says := math.Inf(1), ""
+	for _, o := range otherwise {
+		it := e.shop.Items[item]
+		if slices.Contains(it.Holding(), o.way) {
+			continue
+		}
+		it.Hold = []string{o.way}
+		u := e.ways.UseOf(&it)
+		for place := range e.shop.Places {
+			p := &e.shop.Places[place]
+			if e.rules.Bars(&it, place) != "" || e.harmful(item, place) != "" || hold.Barred(p, &it, n, e.spaces[place]) != "" {
+				continue
+			}
+			if over, _ := e.overloaded(item, n, place); over > 0 {
+				continue
+			}
+			for _, s := range e.spaces[place].Spots(hold.Thing(p, &it, n), nil) {
+				h := hold.Home(&it, p, n, s)
+				g := access.GripOf(p, &it, &h)
+				c, ok := e.ways.Weekly(&u, place, g, aside(p, s))
+				if ok && c < best && !e.ways.Lift(&u, place, g).Barred && e.rules.Child(&it, place, g.Z) == "" {
+					best, says = c, fmt.Sprintf("let it %s: %s has room for it", o.says, p.ID)
+				}
+			}
+		}
+	}
+	return says
+}
+
+// othersMove finds one or two others that can go elsewhere and make room.
+func (e *Engine) othersMove(item, n int) string {
+	e.parcels = append(e.parcels, parcel{item: item, n: n, place: none})
+	me := len(e.parcels) - 1
+	defer func() { e.parcels = e.parcels[:me] }()
+	x, ok := e.makeRoom(me, 2)
+	if !ok || len(x.moves) < 2 {
+		return ""
+	}
+	var moves []string
+	for _, m := range x.moves[1:] {
+		moves = append(moves, fmt.Sprintf("%s to %s", e.shop.Items[e.parcels[m.i].item].Name, e.shop.Places[m.place].ID))
+	}
+	return fmt.Sprintf("move %s: then %s has room for it", strings.Join(moves, " and "), e.shop.Places[x.moves[0].place].ID)
+}
+
+// putOut looks for the one thing, the smallest, whose leaving would make room.
+func (e *Engine) putOut(item, n int) string {
+	for k := range e.fits[item] {
+		o := &e.fits[item][k]
+		best, name := -1.0, ""
+		for i := range e.parcels {
+			q := &e.parcels[i]
+			if q.place != o.place || q.fixed || e.bears(i) {
+				continue
+			}
+			was := *q
+			e.take(i)
+			_, _, _, ok := e.best(item, n, o, nil)
+			e.put(i, was.place, was.spot, was.cost)
+			size := e.spaces[o.place].Takes(hold.Thing(&e.shop.Places[o.place], &e.shop.Items[q.item], q.n))
+			if ok && (best < 0 || size < best) {
+				best, name = size, e.shop.Items[q.item].Name
+			}
+		}
+		if name != "" {
+			return fmt.Sprintf("move %s out of %s", name, e.shop.Places[o.place].ID)
+		}
+	}
+	return ""
+}
+
+// larger finds the place that, made least larger in one direction, has room beside what
+// is in it, and by how many millimetres.
+func (e *Engine) larger(item, n int) (least float64, says string) {
+	it := &e.shop.Items[item]
+	type near struct {
+		place int
+		cost  float64
+	}
+	var places []near
+	for p := range e.shop.Places {
+		pl := &e.shop.Places[p]
+		if !pl.Takes(it) || e.rules.Bars(it, p) != "" || e.harmful(item, p) != "" || e.kin.torn(item, p) {
+			continue
+		}
+		if over, _ := e.overloaded(item, n, p); over > 0 {
+			continue
+		}
+		places = append(places, near{p, shortfall(pl, it)})
+	}
+	slices.SortStableFunc(places, func(a, b near) int { return cmp.Compare(a.cost, b.cost) })
+	least = math.Inf(1)
+	for _, p := range places[:min(len(places), mostEnlarged)] {
+		for _, way := range waysToGrow(e.shop.Places[p.place].Kind) {
+			most := min(mostLarger, least-enlarged)
+			if most < enlarged || !e.roomIn(item, n, p.place, way.side, most) {
+				continue
+			}
+			low, high := 0.0, most // high is enough, low is not
+			for high-low > enlarged {
+				if mid := math.Round((low+high)/2/enlarged) * enlarged; e.roomIn(item, n, p.place, way.side, mid) {
+					high = mid
+				} else {
+					low = mid
+				}
+			}
+			least, says = high, fmt.Sprintf(way.says, length.MM(high), e.shop.Places[p.place].ID)
+		}
+	}
+	return least, says
+}
+
+// growth is a way to make a place larger and how that is said.
+type growth struct {
+	side func(*shop.Place) *length.Length
+	says string
+}
+
+func wide(p *shop.Place) *length.Length { return &p.W }
+func high(p *shop.Place) *length.Length { return &p.H }
+func deep(p *shop.Place) *length.Length { return &p.D }
+
+func waysToGrow(kind string) []growth {
+	switch kind {
+	case "wall-field", "drawer", "deck":
+		return []growth{{high, "%s more height in %s"}, {wide, "%s more width in %s"}, {deep, "%s more depth in %s"}}
+	case "shelf":
+		return []growth{{high, "%s more height in %s"}, {wide, "free %s in %s"}, {deep, "%s more depth in %s"}}
+	case "rail":
+		return []growth{{wide, "free %s in %s"}, {high, "%s more drop under %s"}}
+	case "sheet-bay":
+		return []growth{{wide, "free %s in %s"}, {high, "%s more height in %s"}, {deep, "%s more depth in %s"}}
+	}
+	return nil
+}
+
+// roomIn tells whether a place larger by some millimetres has room for n pieces beside
+// what is in it.
+func (e *Engine) roomIn(item, n, place int, side func(*shop.Place) *length.Length, more float64) bool {
+	p := e.shop.Places[place]
+	*side(&p) += length.MM(more)
+	space := hold.SpaceIn(e.shop, &p, headOver(e.ways, place))
+	for i := range e.parcels {
+		if q := &e.parcels[i]; q.place == place {
+			space.Put(i, hold.Thing(&p, &e.shop.Items[q.item], q.n), q.spot)
+		}
+	}
+	it := &e.shop.Items[item]
+	if hold.Barred(&p, it, n, space) != "" {
+		return false
+	}
+	for _, s := range space.Spots(hold.Thing(&p, it, n), nil) {
+		h := hold.Home(it, &p, n, s)
+		g := access.GripOf(&p, it, &h)
+		if _, ok := e.ways.Weekly(&e.uses[item], place, g, aside(&p, s)); ok && !e.ways.Lift(&e.uses[item], place, g).Barred {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,105 @@
+package fit
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"hobrak/internal/core/reach"
+)
+
+// Summary of how a shop works as its things live now.
+type Summary struct {
+	Walked  float64 // metres a week on foot between stations and homes, there and back to fetch and to put back
+	Walking float64 // the seconds a week that takes
+	Fill    float64 // mean share of their room that is taken, of the places that hold something
+	InUse   int     // places that hold something
+	Roomy   int     // of those, how many have the growth reserve left
+}
+
+// Sum up the shop. AsItIs must have been called.
+func (e *Engine) Sum() (out Summary) {
+	for i := range e.parcels {
+		p := &e.parcels[i]
+		if p.place == none {
+			continue
+		}
+		u := &e.uses[p.item]
+		stations := u.Stations()
+		g := e.grip(p.item, p.n, p.place, p.spot)
+		share := u.Rate * float64(p.n) / float64(u.Item.Number()) / float64(max(1, len(stations)))
+		for _, st := range stations {
+			if errand, ok := e.ways.Errand(u, p.place, g, aside(&e.shop.Places[p.place], p.spot), st); ok && errand.AreaTime == 0 {
+				out.Walked += 4 * errand.Distance / 1000 * share
+				out.Walking += 4 * reach.WalkSeconds(e.ways.Body, errand.Distance) * share
+			} else if ok {
+				out.Walking += 4 * errand.AreaTime * share
+			}
+		}
+	}
+	for i := range e.shop.Places {
+		if e.spaces[i].Used() <= 0 {
+			continue
+		}
+		out.InUse++
+		fill := e.Fill(i)
+		out.Fill += fill
+		if fill <= 1-e.shop.Settings.GrowthReserve+1e-9 {
+			out.Roomy++
+		}
+	}
+	if out.InUse > 0 {
+		out.Fill /= float64(out.InUse)
+	}
+	return out
+}
+
+// Worth of a place for what lives in it.
+type Worth struct {
+	Fill    float64 `json:"fill" doc:"share of its room that is taken"`
+	Growth  float64 `json:"growth" doc:"share that is to be kept for growth"`
+	Seconds float64 `json:"seconds" doc:"a week that would be lost if each thing in it, by itself, took the next best free spot"`
+	Gains   []Gain  `json:"gains" nullable:"false" doc:"the things in it, what gains most first"`
+}
+
+// Gain of a thing by living where it does.
+type Gain struct {
+	Item    string  `json:"item"`
+	Name    string  `json:"name"`
+	Seconds float64 `json:"seconds" doc:"a week less than at the next best free spot; negative where that would be better"`
+	Next    string  `json:"next" doc:"the place of that spot, empty when there is none"`
+}
+
+// WorthOf a place. AsItIs must have been called; the engine is left as it was.
+func (e *Engine) WorthOf(id string) Worth {
+	place := e.ways.PlaceNumber(id)
+	out := Worth{Fill: e.Fill(place), Growth: e.shop.Settings.GrowthReserve, Gains: []Gain{}}
+	seen := map[int]bool{}
+	for i := range e.parcels {
+		item := e.parcels[i].item
+		if e.parcels[i].place != place || seen[item] {
+			continue
+		}
+		seen[item] = true
+		it := &e.shop.Items[item]
+		n := it.Number()
+		now := e.now(item)
+		g := Gain{Item: it.ID, Name: it.Name, Seconds: e.homelessCost(item, n) - now}
+		back := e.lift(item)
+		least := math.Inf(1)
+		for k := range e.fits[item] {
+			o := &e.fits[item][k]
+			if o.least >= least {
+				break
+			}
+			if _, c, _, ok := e.best(item, n, o, nil); ok && o.place != place && c < least {
+				least, g.Next, g.Seconds = c, e.shop.Places[o.place].ID, c-now
+			}
+		}
+		back()
+		out.Gains = append(out.Gains, g)
+		out.Seconds += g.Seconds
+	}
+	slices.SortStableFunc(out.Gains, func(a, b Gain) int { return cmp.Compare(b.Seconds, a.Seconds) })
+	return out
+}

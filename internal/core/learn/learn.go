@@ -1,0 +1,123 @@
+// Package learn works out from the days on which things were used how often they
+// really are: an estimate that was typed counts as much as some weeks of the log,
+// and the longer things are noted, the less it counts.
+package learn
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"time"
+
+	"hobrak/internal/core/shop"
+)
+
+const (
+	// trusted is for how many weeks of the log what was said counts.
+	trusted = 4.0
+	// least weeks of a log say something.
+	least = 1.0
+	// told is by which factor a rate must differ from what was said to be told.
+	told = 1.25
+)
+
+// Rate of use of an item.
+type Rate struct {
+	Item    string  `json:"item"`
+	Name    string  `json:"name"`
+	Said    float64 `json:"said" doc:"uses a week as typed or assumed"`
+	Learned float64 `json:"learned" doc:"uses a week with what the log shows"`
+	Uses    int     `json:"uses" doc:"in the log"`
+	Weeks   float64 `json:"weeks" doc:"the log runs"`
+	Last    string  `json:"last" doc:"day of the last use, empty when there is none"`
+}
+
+// Rates of the things that are used otherwise than was said, as of a day; what differs
+// most in uses a week comes first. The log of a shop runs from the first use that was
+// noted of anything: what was not noted since was not used. The rate is
+//
+//	(k·said + uses) / (k + weeks), k = 4 weeks
+//
+// the mean of a gamma prior worth k weeks and of the uses counted.
+func Rates(s *shop.Shop, today time.Time) []Rate {
+	out := []Rate{}
+	first := began(s)
+	if first.IsZero() {
+		return out
+	}
+	for i := range s.Items {
+		it := &s.Items[i]
+		if !it.Needs() {
+			continue
+		}
+		from := first
+		if since := day(it.Since); since.After(from) {
+			from = since
+		}
+		r := Rate{Item: it.ID, Name: it.Name, Said: it.UsesPerWeek, Weeks: today.Sub(from).Hours() / 24 / 7}
+		for k := range it.Log {
+			u := &it.Log[k]
+			if on := day(u.Day); !on.Before(from) && !on.After(today) {
+				r.Uses += u.Number()
+			}
+			r.Last = max(r.Last, u.Day)
+		}
+		if r.Weeks < least {
+			continue
+		}
+		r.Learned = (trusted*r.Said + float64(r.Uses)) / (trusted + r.Weeks)
+		if a, b := max(r.Said, r.Learned), min(r.Said, r.Learned); a > b*told && a-b > .01 {
+			out = append(out, r)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Rate) int {
+		return cmp.Compare(math.Abs(b.Learned-b.Said), math.Abs(a.Learned-a.Said))
+	})
+	return out
+}
+
+// Take over the rates of some items; nil: of all that differ. It gives how many.
+func Take(s *shop.Shop, today time.Time, items []string) int {
+	n := 0
+	for _, r := range Rates(s, today) {
+		if items != nil && !slices.Contains(items, r.Item) {
+			continue
+		}
+		it := shop.NewIndex(s).Item(r.Item)
+		it.UsesPerWeek = math.Round(r.Learned*1000) / 1000
+		it.Since = today.Format(time.DateOnly)
+		it.Assumed = slices.DeleteFunc(it.Assumed, func(a string) bool { return a == "uses_per_week" })
+		n++
+	}
+	return n
+}
+
+// Note that an item was used on a day.
+func Note(it *shop.Item, on time.Time) {
+	d := on.Format(time.DateOnly)
+	for i := range it.Log {
+		if it.Log[i].Day == d {
+			it.Log[i].Times = it.Log[i].Number() + 1
+			return
+		}
+	}
+	it.Log = append(it.Log, shop.Used{Day: d})
+}
+
+// began is the first day in the log of anything.
+func began(s *shop.Shop) (first time.Time) {
+	for i := range s.Items {
+		for k := range s.Items[i].Log {
+			if d := day(s.Items[i].Log[k].Day); first.IsZero() || d.Before(first) {
+				first = d
+			}
+		}
+	}
+	return first
+}
+
+// day of a date in the file; zero when left out. The file was checked when read.
+func day(s string) time.Time {
+	d, _ := time.Parse(time.DateOnly, s)
+	return d
+}

@@ -1,0 +1,79 @@
+package shop
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"hobrak/internal/core/length"
+)
+
+// folded is how much floor something folded takes from front to back, an estimate.
+const folded = 100 * length.Millimetre
+
+// InMode gives a copy of the shop as it is arranged in a mode: movable things at their
+// spots, what is folded, hoisted or away out of the way, and places that cannot be
+// reached then not in the shop. Homes stay as they are.
+func (s *Shop) InMode(id string) (*Shop, error) {
+	k := slices.IndexFunc(s.Modes, func(m Mode) bool { return m.ID == id })
+	if k < 0 {
+		var known []string
+		for _, m := range s.Modes {
+			known = append(known, m.ID)
+		}
+		if known == nil {
+			return nil, fmt.Errorf("there is no mode %q; the shop has none", id)
+		}
+		return nil, fmt.Errorf("there is no mode %q; there are %s", id, strings.Join(known, ", "))
+	}
+	out := s.Clone()
+	for name, spot := range out.Modes[k].Spots {
+		for i := range out.Stations {
+			if st := &out.Stations[i]; st.ID == name {
+				st.goTo(spot)
+			}
+		}
+		for i := range out.Containers {
+			c := &out.Containers[i]
+			switch {
+			case c.ID != name:
+			case spot.State == "":
+				at := spot.Floor
+				c.At = At{Area: c.At.Area, Floor: &at, Rot: spot.Rot}
+			case spot.State == "folded":
+				c.D = min(c.D, folded)
+			default:
+				c.At = At{Away: true}
+			}
+		}
+	}
+	for i := range out.Places {
+		if p := &out.Places[i]; len(p.When) > 0 && s.onlyModes(p.When) && !slices.Contains(p.When, id) {
+			p.At = At{Away: true}
+		}
+	}
+	return out, nil
+}
+
+// onlyModes tells whether all of a place's conditions are modes: those that are states
+// of doors have nothing to do with where things stand.
+func (s *Shop) onlyModes(when []string) bool {
+	return !slices.ContainsFunc(when, func(w string) bool {
+		return !slices.ContainsFunc(s.Modes, func(m Mode) bool { return m.ID == w })
+	})
+}
+
+// goTo puts a station where a mode has it; one stands before it as before.
+func (st *Station) goTo(spot Spot) {
+	switch spot.State {
+	case "":
+		st.Stand[0] += spot.Floor[0] - st.X
+		st.Stand[1] += spot.Floor[1] - st.Y
+		st.X, st.Y, st.Rot = spot.Floor[0], spot.Floor[1], spot.Rot
+	case "folded":
+		st.D = min(st.D, folded)
+	default:
+		// Out of the way, and what is used there is used at the same spot.
+		st.W, st.D = min(st.W, length.Millimetre), min(st.D, length.Millimetre)
+	}
+}
