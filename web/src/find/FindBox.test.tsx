@@ -1,3 +1,4 @@
+import { act } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Found } from "../api/client";
 import { press, show, type } from "../testing";
@@ -48,6 +49,32 @@ describe("the find box", () => {
     await press(input, "Enter");
     expect(chosen).toHaveBeenCalledWith(hits[1]);
     expect(box.querySelector("[role=listbox]")?.hasAttribute("hidden")).toBe(true);
+  });
+  it("takes what the whole word finds when Enter comes before the answer", async () => {
+    let answer: (list: Found[]) => void = () => undefined;
+    const late = new Promise<Found[]>((resolve) => (answer = resolve));
+    vi.stubGlobal(
+      "fetch",
+      vi.fn(async (request: Request) => {
+        const list = request.url.endsWith("q=saw") ? await late : hits;
+        return new Response(JSON.stringify(list), { status: 200, headers: { "Content-Type": "application/json" } });
+      }),
+    );
+    const chosen = vi.fn();
+    const box = await show(<FindBox revision={3} onChoose={chosen} />);
+    const input = box.querySelector("input") as HTMLInputElement;
+    input.focus();
+    await type(input, "s");
+    await type(input, "saw");
+    expect(box.querySelectorAll("[role=option]")).toHaveLength(2);
+    await press(input, "Enter");
+    expect(chosen).not.toHaveBeenCalled();
+    await act(async () => {
+      answer(hits.slice(1));
+      await late;
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    });
+    expect(chosen).toHaveBeenCalledExactlyOnceWith(hits[1]);
   });
   it("says so when nothing is called that", async () => {
     answering([]);

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { forwardRef, useId, useState } from "react";
+import { forwardRef, useEffect, useId, useState } from "react";
 import { Thumb } from "../photo/Photos";
 import { api, keys, unwrap, type Found } from "../api/client";
 
@@ -13,6 +13,9 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
   const [q, setQ] = useState("");
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
+  // What Enter was pressed on before its answer was here: the answer is awaited, since what is
+  // still listed belongs to fewer letters.
+  const [awaited, setAwaited] = useState("");
   const list = useId();
   const found = useQuery({
     queryKey: keys.find(q, revision),
@@ -23,11 +26,20 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
   const hits = q.trim() === "" ? [] : (found.data ?? []);
   const chosen = Math.min(at, hits.length - 1);
   const shown = open && q.trim() !== "";
+  const late = found.isPlaceholderData || found.isPending;
   const take = (f: Found | undefined) => {
     if (!f) return;
     onChoose(f);
     setOpen(false);
   };
+  useEffect(() => {
+    if (awaited === "" || awaited !== q || late) return;
+    setAwaited("");
+    const first = found.data?.[0];
+    if (!first) return;
+    onChoose(first);
+    setOpen(false);
+  }, [awaited, q, late, found.data, onChoose]);
   return (
     <div className="relative w-[240px] shrink-0">
       <input
@@ -44,18 +56,24 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
         onChange={(e) => {
           setQ(e.target.value.replaceAll("/", "")); // the key that leads here is no part of a name
           setAt(0);
+          setAwaited("");
           setOpen(true);
         }}
         onFocus={() => setOpen(true)}
-        onBlur={() => setOpen(false)}
+        onBlur={() => {
+          setAwaited("");
+          setOpen(false);
+        }}
         onKeyDown={(e) => {
           if (e.key === "ArrowDown" || e.key === "ArrowUp") {
             e.preventDefault();
             setOpen(true);
             setAt((chosen + (e.key === "ArrowDown" ? 1 : -1) + hits.length) % Math.max(1, hits.length));
           } else if (e.key === "Enter") {
-            take(hits[chosen]);
+            if (late && chosen <= 0) setAwaited(q);
+            else take(hits[chosen]);
           } else if (e.key === "Escape") {
+            setAwaited("");
             if (shown) setOpen(false);
             else e.currentTarget.blur();
           }
