@@ -99,7 +99,10 @@ func grainFor(items int) grain {
 	return grain{200, 8, 4, 60, 8, .7, 2e-3}
 }
 
-const mostColumns = 24
+const (
+	mostColumns = 24
+	room        = 2*mostColumns + 2 // to work in: a column and the edges, twice
+)
 
 // pricer works the bound out, and keeps the prices that gave it.
 type pricer struct {
@@ -109,6 +112,9 @@ type pricer struct {
 	empty   []pack.Space // its own: the engine's are in use
 	room    []float64    // of each cell
 	lambda  []float64    // of each cell, seconds a week for all of its room
+	per     []float64    // the same for a unit of room
+	swing   []float64    // how far each cell was from full lately, squared
+	step    float64      // of the search for prices: how much of the way is gone at once
 	things  []priced
 	fixed   float64 // cost of what stays where it is
 	taken   []float64
@@ -122,6 +128,16 @@ type priced struct {
 	ways  []way   // cheapest place first
 	// beyond is the least cost in the places that are not among the ways.
 	beyond float64
+	// last is the cheapest way there was at the prices before: mostly it is among the
+	// cheapest still, and few others need to be looked at.
+	last pick
+}
+
+// pick of a way, one of its poses, and there one of the candidates in x and z.
+type pick struct {
+	known     bool
+	way, pose int
+	x, z      int
 }
 
 // way is an item in one place.
@@ -138,7 +154,27 @@ type way struct {
 type poses struct {
 	x, z  [][]part // of the grid, mm
 	cost  []float64
+	least []float64 // of the costs at each z
+	spans []span    // of each x
 	times float64
+}
+
+// span is what a candidate takes along x: a part of its first cell, all of those up to
+// the last, and a part of that.
+type span struct {
+	first, last float64 // mm
+	from, to    int32
+}
+
+func spanOf(parts []part) span {
+	if len(parts) == 0 {
+		return span{to: 1}
+	}
+	a, b := parts[0], parts[len(parts)-1]
+	if len(parts) == 1 {
+		return span{a.amount, 0, int32(a.cell), int32(a.cell + 1)}
+	}
+	return span{a.amount, b.amount, int32(a.cell), int32(b.cell)}
 }
 
 // mostAlike is up to how many alike are priced as blocks; more count as a whole.
@@ -167,6 +203,9 @@ func (e *Engine) newPricer(fixed func(item int) []*shop.Home, done func() bool) 
 		p.cut(i, slack[i])
 	}
 	p.lambda = make([]float64, len(p.room))
+	p.per = make([]float64, len(p.room))
+	p.swing = slices.Repeat([]float64{.1}, len(p.room))
+	p.step = 1
 	p.taken = make([]float64, len(p.room))
 	for i := range e.shop.Items {
 		it := &e.shop.Items[i]
@@ -431,6 +470,12 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 			for i := range q.cost {
 				q.cost[i] *= share
 			}
+			for _, x := range q.x {
+				q.spans = append(q.spans, spanOf(x))
+			}
+			for costs := range slices.Chunk(q.cost, max(1, len(q.x))) {
+				q.least = append(q.least, slices.Min(costs))
+			}
 			out = append(out, q)
 		}
 	}
@@ -481,216 +526,4 @@ func (p *pricer) levels(place int, up, grow float64) []float64 {
 		}
 	}
 	return g.z.among(out, (up+grow)/2, from, to)
-}
-
-// cheapest way of a thing at the present prices, and what it takes of the cells.
-func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []part) {
-	least, at := t.alone, -1
-	if t.beyond < least {
-		least = t.beyond
-	}
-	var pose, xi, zi int
-	for k := range t.ways {
-		w := &t.ways[k]
-		if w.least >= least {
-			break // cheapest first, and prices only add
-		}
-		g := &p.grounds[w.place]
-		price := 0.0
-		for _, s := range w.whole {
-			price += p.lambda[s.cell] * s.amount
-		}
-		if w.least+price >= least {
-			continue
-		}
-		if len(w.poses) == 0 {
-			least, at, pose = w.least+price, k, -1
-			continue
-		}
-		nx := g.x.cells()
-		cells := p.lambda[g.first+2:]
-		room := p.room[g.first+2:]
-		for s := range w.poses {
-			q := &w.poses[s]
-			for z := range q.z {
-				along := buf[:nx]
-				clear(along)
-				priced := false
-				for _, r := range q.z[z] {
-					for c := range nx {
-						if l := cells[r.cell*nx+c]; l > 0 {
-							along[c] += q.times * l * r.amount / room[r.cell*nx+c]
-							priced = true
-						}
-					}
-				}
-				costs := q.cost[z*len(q.x) : (z+1)*len(q.x)]
-				for x, cost := range costs {
-					c := cost + price
-					if c >= least {
-						continue
-					}
-					if priced {
-						for _, o := range q.x[x] {
-							c += along[o.cell] * o.amount
-						}
-						if c >= least {
-							continue
-						}
-					}
-					least, at, pose, xi, zi = c, k, s, x, z
-				}
-			}
-		}
-	}
-	takes = takes[:0]
-	if at < 0 {
-		return least, takes
-	}
-	w := &t.ways[at]
-	takes = append(takes, w.whole...)
-	if pose >= 0 {
-		g := &p.grounds[w.place]
-		nx := g.x.cells()
-		q := &w.poses[pose]
-		for _, r := range q.z[zi] {
-			for _, o := range q.x[xi] {
-				c := g.first + 2 + r.cell*nx + o.cell
-				takes = append(takes, part{c, q.times * r.amount * o.amount / p.room[c]})
-			}
-		}
-	}
-	return least, takes
-}
-
-// steps improves the prices by subgradient steps towards a target and returns the
-// best bound. Target is the cost of a plan, 0 when none is known.
-func (p *pricer) steps(most int, target float64, done func() bool) float64 {
-	best, step, stall := -1e300, 1.0, 0
-	kept := slices.Clone(p.lambda)
-	use := make([]float64, len(p.room))
-	way := make([]float64, len(p.room)) // smoothed direction
-	workers := crew(len(p.things), 16)
-	parts := make([][]float64, workers)
-	sums := make([]float64, workers)
-	for w := range parts {
-		parts[w] = make([]float64, len(p.room))
-	}
-	for it := 0; it < most && !done(); it++ {
-		spread(workers, func(w int) {
-			mine := parts[w]
-			clear(mine)
-			sum := 0.0
-			var takes []part
-			var c float64
-			buf := make([]float64, mostColumns)
-			for k := w; k < len(p.things); k += workers {
-				c, takes = p.cheapest(&p.things[k], takes, buf)
-				sum += c
-				for _, s := range takes {
-					mine[s.cell] += s.amount
-				}
-			}
-			sums[w] = sum
-		})
-		sum := p.fixed
-		copy(use, p.taken)
-		for w := range parts {
-			sum += sums[w]
-			for c, v := range parts[w] {
-				use[c] += v
-			}
-		}
-		for c := range p.lambda {
-			sum -= p.lambda[c] * (1 - p.taken[c])
-		}
-		if best < -1e299 || sum > best+1e-7*math.Abs(best) {
-			if sum > best+1e-4*math.Abs(best) {
-				stall = 0
-			}
-			best = sum
-			copy(kept, p.lambda)
-		} else if stall++; stall >= p.grain.stall {
-			step, stall = step*p.grain.shrink, 0
-			copy(p.lambda, kept)
-			clear(way)
-			if step < p.grain.end {
-				break
-			}
-			continue
-		}
-		norm := 0.0
-		for c := range p.lambda {
-			way[c] = .4*way[c] + use[c] - 1
-			if p.lambda[c] <= 0 && way[c] < 0 {
-				way[c] = 0
-			}
-			norm += way[c] * way[c]
-		}
-		if norm == 0 {
-			break
-		}
-		goal := target
-		if goal <= best {
-			goal = best + .02*math.Abs(best) + 1
-		}
-		length := step * (goal - sum) / norm
-		for c := range p.lambda {
-			p.lambda[c] = max(0, p.lambda[c]+length*way[c])
-		}
-	}
-	copy(p.lambda, kept)
-	return best
-}
-
-// improve the bound, a proven lower bound of the weekly handling of any plan for
-// these places that leaves what stays where it is.
-func (p *pricer) improve(most int, target float64, done func() bool) float64 {
-	if len(p.things) == 0 {
-		return p.fixed
-	}
-	return max(0, p.steps(most, target, done))
-}
-
-// toll is the price of what n pieces at a spot take from others.
-func (p *pricer) toll(item, n, place int, s pack.Spot) (price float64) {
-	for _, w := range p.whole(item, n, place) {
-		price += p.lambda[w.cell] * w.amount
-	}
-	g := &p.grounds[place]
-	nx := g.x.cells()
-	if nx <= 0 {
-		return price
-	}
-	it, pl := &p.e.shop.Items[item], &p.e.shop.Places[place]
-	home := hold.Home(it, pl, n, s)
-	w, up := access.BlockSize(pl, it, &home)
-	grow := min(it.HandRoom().MM(), g.slack) / 2
-	x := s.X.MM()
-	var rows []part
-	switch g.kind {
-	case "rails":
-		for j, o := range pl.Rows {
-			if z := o.MM(); z <= s.Y.MM()+up+1e-6 && (z >= s.Y.MM()+up-1e-6 || z > s.Y.MM()-it.HandRoom().MM()+1e-6) {
-				rows = append(rows, part{j, 1})
-			}
-		}
-	case "shelf":
-		w = float64(n)*it.SizeIn(pl.Kind).W.MM() + float64(n-1)*it.HandRoom().MM()
-		rows = []part{{s.Row, 1}}
-	case "rail":
-		w = float64(n)*it.SizeIn(pl.Kind).W.MM() + float64(n-1)*it.HandRoom().MM()
-		x = float64(s.Slot) * pl.RailPitch().MM()
-		rows = []part{{0, 1}}
-	default:
-		rows = g.z.parts(s.Y.MM()-grow, s.Y.MM()+up+grow)
-	}
-	for _, o := range g.x.parts(x-grow, x+w+grow) {
-		for _, r := range rows {
-			if c := g.first + 2 + r.cell*nx + o.cell; p.lambda[c] > 0 {
-				price += p.lambda[c] * r.amount * o.amount / p.room[c]
-			}
-		}
-	}
-	return price
 }

@@ -27,7 +27,7 @@ func (p *pricer) guides(done func() bool) []guide {
 	out := make([]guide, len(p.e.shop.Items))
 	workers := crew(len(p.things), 64)
 	spread(workers, func(w int) {
-		buf := make([]float64, mostColumns)
+		buf := make([]float64, room)
 		for k := w; k < len(p.things) && !done(); k += workers {
 			out[p.things[k].item] = p.guide(&p.things[k], buf)
 		}

@@ -18,12 +18,11 @@ const (
 // the bound.
 const searching = .94
 
-// firstSteps and lastSteps of the bound: before the search, whose prices guide it,
-// and after it, when the cost of a plan is known.
-
+// firstSteps and lastSteps of the bound: before the search, whose prices guide it, and
+// after it, when the cost of a plan is known, if the first did not come to their end.
 const (
-	firstSteps = 300
-	lastSteps  = 600
+	firstSteps = 500
+	lastSteps  = 300
 )
 
 // clone gives an engine on the same map with spaces and parcels of its own.
