@@ -16,7 +16,7 @@ const (
 
 // searching is the share of the time given that the search takes; the rest is for
 // the bound.
-const searching = .94
+const searching = .96
 
 // firstSteps and lastSteps of the bound: before the search, whose prices guide it, and
 // after it, when the cost of a plan is known, if the first did not come to their end.

@@ -229,6 +229,7 @@ type search struct {
 	// memo remembers the best spot of a parcel in a place, as long as what is there
 	// is the same; hash stands for what is there.
 	memo   [][]remembered
+	before [][]uint64 // by place: what hash was before each thing put in since one was taken out
 	other  remembered // of the places further away, which are seldom asked for
 	hash   []uint64
 	plain  []bool  // places whose load nothing else counts
@@ -275,6 +276,9 @@ func newSearch(e *Engine, o Options, prices *pricer, bound float64, island uint6
 // put and take keep the hash of what is in a place.
 func (r *search) put(i, place int, s pack.Spot, cost float64) {
 	r.Engine.put(i, place, s, cost)
+	if len(r.before[place]) < mostBefore {
+		r.before[place] = append(r.before[place], r.hash[place])
+	}
 	r.hash[place] ^= fingerprint(i, s)
 	r.there[place] = append(r.there[place], i)
 	r.since = append(r.since, i)
@@ -283,6 +287,7 @@ func (r *search) put(i, place int, s pack.Spot, cost float64) {
 
 func (r *search) take(i int) {
 	p := &r.parcels[i]
+	r.before[p.place] = r.before[p.place][:0]
 	r.hash[p.place] ^= fingerprint(i, p.spot)
 	list := r.there[p.place]
 	k := slices.Index(list, i)
@@ -319,6 +324,7 @@ func (r *search) prepare() {
 		r.care[i].clear()
 	}
 	r.hash, r.memo, r.there = make([]uint64, len(r.shop.Places)), nil, make([][]int, len(r.shop.Places))
+	r.before = make([][]uint64, len(r.shop.Places))
 	r.old = map[int]shop.Home{}
 }
 
@@ -473,13 +479,41 @@ func (r *search) recall(i, k int) *remembered {
 		m = &r.memo[i][k]
 	}
 	stamp := r.hash[o.place] ^ uint64(p.n)<<56 ^ 1 // never 0, which is an empty memory
-	if k < remember && r.plain[o.place] && m.hash == stamp && hazard.KindOf(&r.shop.Items[p.item]) == hazard.Harmless {
+	if k < remember && r.plain[o.place] && hazard.KindOf(&r.shop.Items[p.item]) == hazard.Harmless && (m.hash == stamp || r.holds(m, p, o.place)) {
+		m.hash = stamp
 		return m
 	}
 	spot, cost, buf, ok := r.free(p.item, p.n, o, r.buf)
 	r.buf = buf
 	*m = remembered{hash: stamp, spot: spot, cost: cost, ok: ok}
 	return m
+}
+
+// mostBefore is how many things put in one after the other a memory may outlast.
+const mostBefore = 16
+
+// holds tells whether what is remembered of a place is true although things were put in
+// since: none of its spots became better or free by that, so that the best one is the
+// best as long as it is free itself.
+func (r *search) holds(m *remembered, p *parcel, place int) bool {
+	if m.hash == 0 {
+		return false
+	}
+	for _, h := range r.before[place] {
+		if m.hash != h^uint64(p.n)<<56^1 {
+			continue
+		}
+		if !m.ok {
+			return true
+		}
+		pl := &r.shop.Places[place]
+		if pl.Kind == "arms" { // where a pile becomes a better spot
+			return false
+		}
+		over, _ := r.overloaded(p.item, p.n, place)
+		return over == 0 && r.spaces[place].Allows(hold.Thing(pl, &r.shop.Items[p.item], p.n), m.spot) == nil
+	}
+	return false
 }
 
 // again tells whether the old home is free, and its cost.

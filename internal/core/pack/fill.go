@@ -39,10 +39,10 @@ type Filling struct {
 	// Ways of laying a piece by the length of either side.
 	byWidth, byHeight lookup
 
-	order  []int32 // the piece at each position
-	pos    []int32 // the position of each piece
-	bySize []int32 // the order by size, largest first
-	lowest []shortest   // the shortest sides in each block of positions
+	order  []int32    // the piece at each position
+	pos    []int32    // the position of each piece
+	bySize []int32    // the order by size, largest first
+	lowest []shortest // the shortest sides in each block of positions
 	rng    *rand.Rand
 
 	now, try *course

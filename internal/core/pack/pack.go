@@ -6,6 +6,7 @@ package pack
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -230,6 +231,17 @@ func (p *Plane) free(x, y, w, h, gap length.Length) bool {
 	return true
 }
 
+// What a search is told a hundred thousand times a second.
+var (
+	errOut      = errors.New("it would stick out of the place")
+	errNoRail   = errors.New("its top is not at a rail")
+	errClose    = errors.New("it would be too close to what hangs or lies there")
+	errOffShelf = errors.New("it would stick out of the shelf")
+	errCrowded  = errors.New("it would be too close to what stands there")
+	errOffRail  = errors.New("it would stick out of the rail")
+	errBeside   = errors.New("it would be too close to what hangs there")
+)
+
 // Allows checks a spot.
 func (p *Plane) Allows(t Thing, s Spot) error {
 	if s.Turned && !t.Turn {
@@ -244,7 +256,7 @@ func (p *Plane) Allows(t Thing, s Spot) error {
 	case h > p.H:
 		return fmt.Errorf("%s too high", h-p.H)
 	case s.X < 0 || s.Y < 0 || s.X+w > p.W || s.Y+h > p.H:
-		return fmt.Errorf("it would stick out of the place")
+		return errOut
 	case p.Single && t.N > 1:
 		return fmt.Errorf("a hook holds one thing")
 	case p.Single && len(p.placed) > 0:
@@ -256,11 +268,11 @@ func (p *Plane) Allows(t Thing, s Spot) error {
 			onRail = onRail || s.Y+h == z
 		}
 		if !onRail {
-			return fmt.Errorf("its top is not at a rail")
+			return errNoRail
 		}
 	}
 	if !p.free(s.X, s.Y, w, h, t.Gap) {
-		return fmt.Errorf("it would be too close to what hangs or lies there")
+		return errClose
 	}
 	return nil
 }

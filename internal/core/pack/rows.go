@@ -73,7 +73,7 @@ func (p *Shelf) Allows(t Thing, s Spot) error {
 	case w > p.W:
 		return fmt.Errorf("%s too wide", w-p.W)
 	case s.X < 0 || s.X+w > p.W:
-		return fmt.Errorf("it would stick out of the shelf")
+		return errOffShelf
 	case s.Row < 0 || s.Row > 1:
 		return fmt.Errorf("a shelf has two rows")
 	}
@@ -82,7 +82,7 @@ func (p *Shelf) Allows(t Thing, s Spot) error {
 		if int(r.y) == s.Row {
 			g := max(r.gap, t.Gap)
 			if r.x < s.X+w+g && s.X < r.x+r.w+g {
-				return fmt.Errorf("it would be too close to what stands there")
+				return errCrowded
 			}
 		} else if r.x < s.X+w && s.X < r.x+r.w && r.h+t.D > p.D {
 			return fmt.Errorf("the shelf is not deep enough for two rows there")
@@ -158,13 +158,13 @@ func (p *Rail) Allows(t Thing, s Spot) error {
 		return fmt.Errorf("%s too wide", w-p.W)
 	}
 	if s.Slot < 0 || x+w > p.W {
-		return fmt.Errorf("it would stick out of the rail")
+		return errOffRail
 	}
 	for i := range p.placed {
 		r := &p.placed[i]
 		g := max(r.gap, t.Gap)
 		if r.x < x+w+g && x < r.x+r.w+g {
-			return fmt.Errorf("it would be too close to what hangs there")
+			return errBeside
 		}
 	}
 	return nil
