@@ -133,6 +133,7 @@ func (s *Server) routes() {
 	s.walking()
 	s.fits()
 	s.working()
+	s.swaps()
 	s.surveying()
 	s.measuring()
 	s.belongings()

@@ -22,8 +22,12 @@ func (c *checker) hazards() {
 		if why := rules.Bars(it, place); why != "" {
 			c.add(false, "hazard", where, 0, "", "%s in %s: %s", it.Name, h.Place, why)
 		}
-		if why := rules.Child(it, place, access.GripOf(&c.s.Places[place], it, h).Z); why != "" {
-			c.add(false, "child", where, 0, "", "%s in %s: %s", it.Name, h.Place, why)
+		if why := rules.Height(it, place, access.GripOf(&c.s.Places[place], it, h).Z); why != "" {
+			code := "child"
+			if rules.Urgent(it) {
+				code = "hazard"
+			}
+			c.add(false, code, where, 0, "", "%s in %s: %s", it.Name, h.Place, why)
 		}
 		for _, f := range it.Flags {
 			if f == "dust" && rules.Dusty(place) {

@@ -137,6 +137,16 @@ func TestHazardsBarPlans(t *testing.T) {
 	for _, f := range found {
 		assert.NotContains(t, []string{"child", "hazard"}, f.Code, f.String())
 	}
+	urgent := 0
+	ix := shop.NewIndex(out)
+	for _, h := range out.Homes {
+		if h.Item != "first-aid-box" && h.Item != "fire-blanket" {
+			continue
+		}
+		urgent++
+		assert.NotContains(t, []string{"drawer", "slots", "bin"}, ix.Place(h.Place).Kind, "what is needed at once is in sight")
+	}
+	assert.Equal(t, 2, urgent)
 	// In frost nothing that freezes finds a home; at a heater nothing that burns.
 	s.Areas[0].Climate = []string{"frost"}
 	plan, err = fit.Run(s, fit.Options{Seed: 3, Iterations: 50})

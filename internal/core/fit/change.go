@@ -69,7 +69,7 @@ func (e *Engine) heldOtherwise(item, n int) string {
 				h := hold.Home(&it, p, n, s)
 				g := access.GripOf(p, &it, &h)
 				c, ok := e.ways.Weekly(&u, place, g, aside(p, s))
-				if ok && c < best && !e.ways.Lift(&u, place, g).Barred && e.rules.Child(&it, place, g.Z) == "" {
+				if ok && c < best && !e.ways.Lift(&u, place, g).Barred && e.rules.Height(&it, place, g.Z) == "" {
 					best, says = c, fmt.Sprintf("let it %s: %s has room for it", o.says, p.ID)
 				}
 			}

@@ -229,7 +229,7 @@ func (e *Engine) spotCost(item, n, place int, s pack.Spot, locked bool) (float64
 	if v := e.ways.Lift(u, place, g); v.Barred && !locked {
 		return 0, v.Why
 	}
-	if why := e.rules.Child(u.Item, place, g.Z); why != "" && !locked {
+	if why := e.rules.Height(u.Item, place, g.Z); why != "" && !locked {
 		return 0, why
 	}
 	return c * float64(n) / float64(u.Item.Number()), ""

@@ -132,8 +132,7 @@ func (r *search) apart(list []int) (sum float64) {
 
 // liked is what an item pays for a place that is against a wish.
 func (r *search) liked(item, place int) float64 {
-	p := r.Engine.against(item, place, r.o.Wishes)
-	return p.Dust + p.Show
+	return r.Engine.againstAll(item, place, r.o.Wishes)
 }
 
 // against says which wishes a place is against for an item, and their prices.
@@ -149,6 +148,12 @@ func (e *Engine) against(item, place int, w *Wishes) (out Wishes) {
 		out.Show = w.Show
 	}
 	return out
+}
+
+// againstAll is what a place pays for the wishes it is against for an item.
+func (e *Engine) againstAll(item, place int, w *Wishes) float64 {
+	a := e.against(item, place, w)
+	return a.Dust + a.Show
 }
 
 // paid adds up what the plan in the engine's parcels pays for each wish.

@@ -1,6 +1,6 @@
 // Package hazard says where things must not live because they or others would come
 // to harm: flammable things near heat, what frost spoils in the cold, what children
-// must not reach. Distances are mm. It states the usual caution; labels of products
+// must not reach, what is needed at once when something happened out of sight. Distances are mm. It states the usual caution; labels of products
 // and local rules may ask more.
 package hazard
 
@@ -10,6 +10,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/shop"
 )
 
@@ -20,10 +21,15 @@ const Apart = 900.0
 // childStretch is how high a child reaches, as a share of its stature (estimate).
 const childStretch = 1.25
 
+// AtHand is how high things needed at once may hang, mm: the usual height for the
+// handle of a fire extinguisher (estimate; local rules may say otherwise).
+const AtHand = 1500.0
+
 // Rules of a mapped shop.
 type Rules struct {
 	m        *access.Map
 	childTop float64
+	urgent   map[string]bool // items needed at once, by id
 	spots    []span   // by place
 	heat     []string // by place: the heater that is too near, empty when none is
 	near     [][]int  // by place: the places within Apart of it, itself included
@@ -55,6 +61,12 @@ func ChildReach(s *shop.Shop) (top float64) {
 func New(m *access.Map) *Rules {
 	s := m.Shop
 	r := &Rules{m: m, childTop: ChildReach(s), heat: make([]string, len(s.Places)), near: make([][]int, len(s.Places)), spots: make([]span, len(s.Places))}
+	r.urgent = map[string]bool{}
+	for i := range s.Items {
+		if k, ok := kinds.Sure(s.Items[i].Name); ok && k.Kind.Urgent {
+			r.urgent[s.Items[i].ID] = true
+		}
+	}
 	clear := s.Settings.Clearances().Heater
 	for i := range s.Places {
 		r.spots[i] = r.box(i)
@@ -108,6 +120,9 @@ func (r *Rules) Bars(it *shop.Item, place int) string {
 	if f.Area == nil {
 		return ""
 	}
+	if r.urgent[it.ID] && f.Closed {
+		return "it is needed at once when something happens: it must be in sight, not behind a door, in a drawer or under a lid"
+	}
 	if slices.Contains(it.Flags, "freeze") && slices.Contains(f.Area.Climate, "frost") {
 		return "frost would spoil it there"
 	}
@@ -117,12 +132,19 @@ func (r *Rules) Bars(it *shop.Item, place int) string {
 	return ""
 }
 
-// Child says why something kept from children must not be at a height of a place.
-func (r *Rules) Child(it *shop.Item, place int, z float64) string {
+// Urgent tells whether an item is needed at once when somebody is hurt or something burns.
+func (r *Rules) Urgent(it *shop.Item) bool { return r.urgent[it.ID] }
+
+// Height says why an item must not be at a height of a place: children reach what is kept
+// from them, or what is needed at once is too high to be at hand.
+func (r *Rules) Height(it *shop.Item, place int, z float64) string {
+	f := r.m.Front(place)
+	if r.urgent[it.ID] && f.Z+z > AtHand {
+		return fmt.Sprintf("it is needed at once when something happens: no higher than %.0f mm", AtHand)
+	}
 	if r.childTop == 0 || !slices.Contains(it.Flags, "child") {
 		return ""
 	}
-	f := r.m.Front(place)
 	if f.Z+z >= r.childTop || f.Locked {
 		return ""
 	}

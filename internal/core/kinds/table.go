@@ -249,9 +249,9 @@ var table = []group{
 		{"face shield", "visor", 240, 300, 260, .4, .5, "glyph:mask"},
 		{"gloves", "work gloves|nitrile gloves", 120, 250, 40, .15, 1, "glyph:apron"},
 		{"apron", "shop apron", 450, 800, 40, .6, 4, "glyph:apron hold:hang"},
-		{"first-aid box", "first aid kit|first aid box", 260, 180, 90, 1, .25, "glyph:box hold:hang,stand"},
-		{"fire extinguisher", "extinguisher", 170, 500, 200, 5, .01, "glyph:bottle hold:hang,stand"},
-		{"fire blanket", "", 180, 280, 50, .6, .01, "glyph:book hold:hang"},
+		{"first-aid box", "first aid kit|first aid box", 260, 180, 90, 1, .25, "glyph:box hold:hang,stand urgent"},
+		{"fire extinguisher", "extinguisher", 170, 500, 200, 5, .01, "glyph:bottle hold:hang,stand urgent"},
+		{"fire blanket", "", 180, 280, 50, .6, .01, "glyph:book hold:hang urgent"},
 		{"knee pads", "", 180, 250, 90, .5, .25, "glyph:muffs"},
 	}},
 	{"cleaning", "", "broom", "hang lean", "", 2, []row{

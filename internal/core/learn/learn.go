@@ -121,3 +121,29 @@ func day(s string) time.Time {
 	d, _ := time.Parse(time.DateOnly, s)
 	return d
 }
+
+// idle is after how many weeks without a use a thing is told to be idle (estimate).
+const idle = 8.0
+
+// Idle gives how many weeks things were not used, by id, for those that were not for eight
+// weeks or more. What was never noted counts from the day the log of the shop began.
+func Idle(s *shop.Shop, today time.Time) map[string]float64 {
+	out := map[string]float64{}
+	first := began(s)
+	if first.IsZero() {
+		return out
+	}
+	for i := range s.Items {
+		it := &s.Items[i]
+		last := first
+		for k := range it.Log {
+			if on := day(it.Log[k].Day); on.After(last) {
+				last = on
+			}
+		}
+		if weeks := today.Sub(last).Hours() / 24 / 7; it.Needs() && weeks >= idle {
+			out[it.ID] = weeks
+		}
+	}
+	return out
+}

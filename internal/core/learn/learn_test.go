@@ -74,3 +74,19 @@ func TestTheRateLiesBetweenWhatWasSaidAndWhatWasSeen(t *testing.T) {
 		}
 	})
 }
+
+func TestWhatWasNotUsedForEightWeeksIsIdle(t *testing.T) {
+	s := &shop.Shop{Items: []shop.Item{
+		{ID: "noted lately", Log: []shop.Used{{Day: "2026-05-01"}, {Day: "2026-08-20"}}},
+		{ID: "noted long ago", Log: []shop.Used{{Day: "2026-06-01"}}},
+		{ID: "never noted"},
+		{ID: "wished for", Status: "wished"},
+	}}
+	today := time.Date(2026, 9, 4, 0, 0, 0, 0, time.UTC)
+	idle := learn.Idle(s, today)
+	assert.InDelta(t, 95.0/7, idle["noted long ago"], 1e-9)
+	assert.InDelta(t, 126.0/7, idle["never noted"], 1e-9, "from the first day anything was noted")
+	assert.NotContains(t, idle, "noted lately")
+	s.Items = s.Items[2:]
+	assert.Empty(t, learn.Idle(s, today), "nothing is known before the first note")
+}

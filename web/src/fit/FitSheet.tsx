@@ -7,6 +7,7 @@ import { Acts, Button, Part, Row, Sheet } from "../sheet/Sheet";
 import { Do, Menu } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
 import { Plans, Styles, WhatIf } from "./Plans";
+import { Swaps } from "./Swaps";
 import { Table } from "./Table";
 import type { Fit } from "./useFit";
 import { useWorking } from "./useWorking";
@@ -70,6 +71,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           <Wishes prices={prices} onPrice={setPrices} />
           <Together revision={revision} />
         </Part>
+        <Swaps revision={revision} />
         <Learned revision={revision} />
         <Styles fit={fit} round={round} revision={revision} />
         <WhatIf fit={fit} round={round} />

@@ -15,3 +15,8 @@ export const usePrices = () => useListChange(async (v: { base: number; currency:
 export const useTakeLearned = () => useListChange(async (v: { base: number; items?: string[] }) => unwrap(await api.POST("/api/learned/take", { body: v })));
 
 export const useUsed = () => useListChange(async (v: { id: string; base: number }) => unwrap(await api.POST("/api/items/{id}/used", { params: { path: { id: v.id } }, body: { base: v.base } })));
+
+/** useSwaps are the swaps of homes that would save most. */
+export const useSwaps = (revision: number) => useQuery({ queryKey: keys.swaps(revision), queryFn: async () => unwrap(await api.GET("/api/swaps", { params: { query: { n: 5 } } })), placeholderData: (old) => old }).data;
+
+export const useSwap = () => useListChange(async (v: { base: number; items: string[] }) => unwrap(await api.POST("/api/swaps", { body: v })));

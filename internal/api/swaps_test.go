@@ -1,0 +1,49 @@
+package api_test
+
+import (
+	"net/http"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestASwapThatIsToldIsMadeAndSavesWhatItSaid(t *testing.T) {
+	c := start(t)
+	handling := func() float64 {
+		_, seen := c.do(http.MethodGet, "/api/round", nil)
+		return seen["round"].(map[string]any)["totals"].(map[string]any)["seconds"].(float64)
+	}
+	list := c.list("/api/swaps")
+	require.NotEmpty(t, list)
+	require.LessOrEqual(t, len(list), 5)
+	before := handling()
+	var items []string
+	moves := list[0]["moves"].([]any)
+	for _, m := range moves {
+		items = append(items, m.(map[string]any)["item"].(string))
+		assert.NotEqual(t, m.(map[string]any)["from"], m.(map[string]any)["to"])
+		assert.Zero(t, m.(map[string]any)["idle"], "nothing was noted yet")
+	}
+	code, got := c.do(http.MethodPost, "/api/swaps", map[string]any{"base": c.revision(), "items": []string{items[0], "skiff"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, got["detail"], "look at the list again")
+	code, got = c.do(http.MethodPost, "/api/swaps", map[string]any{"base": c.revision(), "items": items})
+	require.Equal(t, 200, code, got)
+	assert.InDelta(t, before-list[0]["saves"].(float64), handling(), 1e-6*before)
+	for _, x := range c.list("/api/swaps") {
+		assert.Less(t, x["saves"].(float64), list[0]["saves"].(float64)+1e-9)
+	}
+}
+
+func TestASwapTellsWhatWasNotUsedForLong(t *testing.T) {
+	c := start(t)
+	long := time.Now().AddDate(0, 0, -100).Format(time.DateOnly)
+	list := c.list("/api/swaps")
+	first := list[0]["moves"].([]any)[0].(map[string]any)["item"].(string)
+	code, got := c.do(http.MethodPost, "/api/items/"+first+"/used", map[string]any{"base": c.revision(), "day": long})
+	require.Equal(t, 200, code, got)
+	list = c.list("/api/swaps")
+	assert.InDelta(t, 100.0/7, list[0]["moves"].([]any)[0].(map[string]any)["idle"], .2)
+}

@@ -1,0 +1,52 @@
+import { toast } from "sonner";
+import { useShown } from "../app/shown";
+import { Part } from "../sheet/Sheet";
+import { seconds } from "../units";
+import { useSwap, useSwaps } from "./useWorking";
+
+/** Swaps are single changes that save most: two things that change homes, or one that moves to a free spot. */
+export function Swaps({ revision }: { revision: number }) {
+  const swaps = useSwaps(revision);
+  const swap = useSwap();
+  const { select } = useShown();
+  if (!swaps || swaps.length === 0) return null;
+  return (
+    <Part title="Small changes worth making, a week">
+      <ul className="m-0 list-none p-0" aria-label="Small changes worth making">
+        {swaps.map((x) => {
+          const items = x.moves.map((m) => m.item);
+          const [a, b] = x.moves;
+          const what = b ? `Swap ${a?.name} and ${b.name}` : `Move ${a?.name} to ${a?.to}`;
+          return (
+            <li key={items.join()} className="flex items-baseline justify-between gap-2 py-[2px] text-[13.5px]">
+              <span className="min-w-0">
+                {x.moves.map((m, i) => (
+                  <span key={m.item}>
+                    {i > 0 && " ⇄ "}
+                    <button className="text-left hover:text-blue" onClick={() => select({ kind: "item", id: m.item }, true)}>
+                      {m.name}
+                    </button>{" "}
+                    <span className="narrow text-quiet">{b ? m.from : `${m.from} → ${m.to}`}</span>
+                  </span>
+                ))}
+                {x.moves
+                  .filter((m) => m.idle > 0)
+                  .map((m) => (
+                    <span key={m.item} className="block text-[13px] text-quiet">
+                      {m.name} was not used for {Math.floor(m.idle)} weeks
+                    </span>
+                  ))}
+              </span>
+              <span className="flex shrink-0 items-baseline gap-2">
+                <span>−{seconds(x.saves)}</span>
+                <button aria-label={what} className="font-semibold text-blue hover:underline" disabled={swap.isPending} onClick={() => swap.mutate({ base: revision, items }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) })}>
+                  {b ? "Swap" : "Move"}
+                </button>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </Part>
+  );
+}
