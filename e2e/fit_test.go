@@ -189,3 +189,34 @@ func TestAWallOfAPlanIsTakenOver(t *testing.T) {
 	assert.Greater(t, moved, 5)
 	assert.Greater(t, stayed, 5, "the other walls stay but for what was in the way")
 }
+
+func TestASmallChangeIsMadeFromTheList(t *testing.T) {
+	p := open(t, "/fit", demo.Slipway)
+	const rows = `document.querySelectorAll('[aria-label="Small changes worth making"] li')`
+	p.wait(rows + `.length === 5`)
+	p.axe("small changes")
+	before := p.shop()
+	first := rows + `[0].querySelector('button[aria-label^=Swap], button[aria-label^=Move]')`
+	said := eval[string](p, first+`.getAttribute('aria-label')`)
+	// By keyboard.
+	eval[bool](p, `(() => { const b = `+first+`; b.scrollIntoView({ block: 'center' }); b.focus(); return true })()`)
+	p.key(kb.Enter)
+	p.revision(2)
+	p.wait(rows + `.length === 5 && ` + first + `.getAttribute('aria-label') !== ` + quoted(said))
+	moved := 0
+	ix, was := shop.NewIndex(p.shop()), shop.NewIndex(before)
+	for i := range before.Items {
+		id := before.Items[i].ID
+		if h, o := ix.Homes(id), was.Homes(id); len(o) > 0 && h[0].Place != o[0].Place {
+			moved++
+		}
+	}
+	if strings.HasPrefix(said, "Swap") {
+		assert.Equal(t, 2, moved)
+	} else {
+		assert.Equal(t, 1, moved)
+	}
+	p.key("u")
+	p.revision(3)
+	p.wait(first + `?.getAttribute('aria-label') === ` + quoted(said))
+}
