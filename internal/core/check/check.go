@@ -55,6 +55,7 @@ func Mapped(m *access.Map) ([]Finding, error) {
 	c.weights()
 	c.families()
 	c.hazards()
+	c.aids()
 	c.tipping()
 	c.hung()
 	c.bends()

@@ -1,0 +1,94 @@
+package check
+
+import (
+	"fmt"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/kinds"
+	"hobrak/internal/core/reach"
+)
+
+// gearNear is how far protective gear may live from where it is worn before it is left
+// there unworn, mm of way on foot (estimate).
+const gearNear = 2500.0
+
+// aids cautions about what storage and machines ask for besides: something to step on for
+// what is high, and protective gear near the machines it is worn at.
+func (c *checker) aids() {
+	steps, ladders, stool, ladder := 0, 0, false, false
+	worn, order := map[string][]int{}, []string{} // homes of protective gear, by kind
+	for i := range c.s.Homes {
+		h := &c.s.Homes[i]
+		it, place := c.ix.Item(h.Item), c.m.PlaceNumber(h.Place)
+		if it == nil || place < 0 {
+			continue
+		}
+		switch band, _ := c.m.Band(place, access.GripOf(&c.s.Places[place], it, h)); band {
+		case reach.Step:
+			steps++
+		case reach.Ladder:
+			ladders++
+		}
+		kind, ok := kinds.Sure(it.Name)
+		if !ok {
+			continue
+		}
+		switch {
+		case kind.Kind.Name == "step stool":
+			stool = true
+		case kind.Kind.Name == "ladder":
+			ladder = true
+		case kind.Kind.Group == "safety gear" && !kind.Kind.Urgent:
+			if worn[kind.Kind.Name] == nil {
+				order = append(order, kind.Kind.Name)
+			}
+			worn[kind.Kind.Name] = append(worn[kind.Kind.Name], i)
+		}
+	}
+	if steps > 0 && !stool && !ladder {
+		c.add(false, "step", "homes", float64(steps), "", "%d things are got at from a step: that asks for a step stool with a home of its own", steps)
+	}
+	if ladders > 0 && !ladder {
+		c.add(false, "step", "homes", float64(ladders), "", "%d things are got at from a ladder: that asks for one with a home of its own, and for room to stand it safely", ladders)
+	}
+	for _, kind := range order {
+		c.gear(worn[kind])
+	}
+}
+
+// gear of one kind: its nearest home to each station it is worn at.
+func (c *checker) gear(homes []int) {
+	told := map[int]bool{}
+	for _, i := range homes {
+		for _, id := range c.ix.Item(c.s.Homes[i].Item).UsedAt {
+			station := c.station(id)
+			if station < 0 || told[station] {
+				continue
+			}
+			told[station] = true
+			near, nearest := 0.0, -1
+			for _, k := range homes {
+				h := &c.s.Homes[k]
+				place := c.m.PlaceNumber(h.Place)
+				path, ok := c.m.Path(station, place, access.GripOf(&c.s.Places[place], c.ix.Item(h.Item), h))
+				if ok && (nearest < 0 || path.Length < near) {
+					near, nearest = path.Length, k
+				}
+			}
+			if nearest >= 0 && near > gearNear {
+				h := &c.s.Homes[nearest]
+				c.add(false, "gear", fmt.Sprintf("homes[%d]", nearest), near-gearNear, "mm", "%s in %s: %.1f m on foot from where it is worn (%s); what is further than %.1f m tends to be left, so keep it or a second one there", c.ix.Item(h.Item).Name, h.Place, near/1000, c.s.Stations[station].Name, gearNear/1000)
+			}
+		}
+	}
+}
+
+// station number of an id, -1 when there is none.
+func (c *checker) station(id string) int {
+	for i := range c.s.Stations {
+		if c.s.Stations[i].ID == id {
+			return i
+		}
+	}
+	return -1
+}
