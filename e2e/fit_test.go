@@ -13,6 +13,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/learn"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
 
@@ -219,4 +220,21 @@ func TestASmallChangeIsMadeFromTheList(t *testing.T) {
 	p.key("u")
 	p.revision(3)
 	p.wait(first + `?.getAttribute('aria-label') === ` + quoted(said))
+}
+
+func TestWhatIsWishedForShowsTheHomeItWouldGet(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	wished := shop.Item{ID: "router-plane", Name: "Router plane", Kind: "plane", W: length.MM(150), H: length.MM(110), D: length.MM(90), Hold: []string{"hang", "stand"}, UsesPerWeek: 1, UsedAt: []string{"bench"}, Status: "wished"}
+	s.Items = append(s.Items, wished)
+	p := open(t, "/round", shop.Write(s))
+	p.key("/")
+	p.key("router plane")
+	p.wait(`document.querySelector('[role=option]')`)
+	p.key(kb.Enter)
+	p.wait(`document.querySelector('aside h2')?.textContent === 'Router plane' && document.querySelector('aside').textContent.includes('it would live in')`)
+	p.axe("wished for")
+	p.button("It is here now")
+	p.revision(2)
+	p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent === 'Find it a home')`)
 }

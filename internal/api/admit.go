@@ -11,6 +11,7 @@ type Admitted struct {
 	Seconds   float64   `json:"seconds" doc:"of it and of what moves, after"`
 	Before    float64   `json:"before"`
 	Why       string    `json:"why" doc:"why there is no home"`
+	Change    string    `json:"change" doc:"the smallest change that would give it one"`
 	More      float64   `json:"more" doc:"what would be gained on top if more might move"`
 	MoreMoved int       `json:"more_moved"`
 }
@@ -24,7 +25,7 @@ type Shifted struct {
 }
 
 func (v *view) admitted(a fit.Admission) Admitted {
-	out := Admitted{Found: a.Found, Moved: []Shifted{}, Seconds: a.Seconds, Before: a.Before, Why: a.Why, More: a.More, MoreMoved: a.MoreMoved}
+	out := Admitted{Found: a.Found, Moved: []Shifted{}, Seconds: a.Seconds, Before: a.Before, Why: a.Why, Change: a.Change, More: a.More, MoreMoved: a.MoreMoved}
 	ix := v.engine.Map().Index
 	for i, h := range a.Homes {
 		if i == 0 {

@@ -164,6 +164,20 @@ func (s *Server) itemNow(id string) (*view, int, error) {
 	return v, i, nil
 }
 
+// itemOwned is itemNow, and for what is wished for a view of the shop as if it were owned.
+func (s *Server) itemOwned(id string) (*view, int, error) {
+	v, i, err := s.itemNow(id)
+	if err != nil || v.shop.Items[i].Needs() {
+		return v, i, err
+	}
+	sh := v.shop.Clone()
+	sh.Items[i].Status = ""
+	if v, err = look(sh, v.revision); err != nil {
+		return nil, 0, problem(err)
+	}
+	return v, i, nil
+}
+
 func noItem(id string) error {
 	return huma.Error404NotFound(fmt.Sprintf("there is no item %q", id), &huma.ErrorDetail{Location: "path.id", Value: id})
 }
@@ -199,12 +213,12 @@ func (s *Server) homes() {
 			a, _ := v.engine.Find(i)
 			return &body[Answer]{answer(a)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "admit", Method: http.MethodGet, Path: "/api/items/{id}/admit", Summary: "The best home when at most so many others may move"},
+	huma.Register(s.api, huma.Operation{OperationID: "admit", Method: http.MethodGet, Path: "/api/items/{id}/admit", Summary: "The best home when at most so many others may move; of what is wished for, the one it would get"},
 		func(_ context.Context, in *struct {
 			ID     string `path:"id"`
 			Others int    `query:"others" minimum:"0" maximum:"20" default:"2"`
 		}) (*body[Admitted], error) {
-			v, i, err := s.itemNow(in.ID)
+			v, i, err := s.itemOwned(in.ID)
 			if err != nil {
 				return nil, err
 			}
@@ -223,6 +237,9 @@ func (s *Server) homes() {
 			v, i, err := s.itemNow(in.ID)
 			if err != nil {
 				return nil, err
+			}
+			if !v.shop.Items[i].Needs() {
+				return nil, huma.Error422UnprocessableEntity(v.shop.Items[i].Name+" is wished for: say that it is owned before it gets a home", &huma.ErrorDetail{Location: "path.id", Value: in.ID})
 			}
 			v.mu.Lock()
 			a := v.engine.Admit(i, in.Body.Others)

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"slices"
 	"strings"
 
 	"hobrak/internal/core/find"
@@ -16,8 +17,7 @@ func entries(s *shop.Shop, r *round.Round) []find.Entry {
 	for i := range s.Items {
 		project[s.Items[i].ID] = s.Items[i].PromisedTo
 	}
-	for i := range r.Items {
-		it := &r.Items[i]
+	for _, it := range slices.Concat(r.Items, r.Wished) {
 		texts := []find.Text{{Words: it.Name, Weight: 1}, {Words: it.Family, Weight: .7}, {Words: it.Kind, Weight: .65}, {Words: it.Place, Weight: .6}, {Words: it.Notes, Weight: .5}}
 		if k, ok := kinds.ByID(it.Kind); ok {
 			// What others call such a thing, too.
@@ -49,8 +49,11 @@ func (v *view) found(h find.Hit) Found {
 	ix := v.engine.Map().Index
 	switch h.Entry.Kind {
 	case "item":
-		it := &v.round.Items[v.drawn(h.Entry.ID)]
+		it := v.drawn(h.Entry.ID)
 		out.Name, out.Address = it.Name, it.Place
+		if it.Status == "wished" {
+			out.Where = "wished for"
+		}
 		if len(it.Photos) > 0 {
 			out.Photo = it.Photos[0]
 		}
@@ -69,14 +72,16 @@ func (v *view) found(h find.Hit) Found {
 	return out
 }
 
-// drawn is the position of an item in the round.
-func (v *view) drawn(id string) int {
-	for i := range v.round.Items {
-		if v.round.Items[i].ID == id {
-			return i
+// drawn is an item as the round has it, among those that are owned or wished for.
+func (v *view) drawn(id string) *round.Item {
+	for _, list := range [2][]round.Item{v.round.Items, v.round.Wished} {
+		for i := range list {
+			if list[i].ID == id {
+				return &list[i]
+			}
 		}
 	}
-	return -1
+	return nil
 }
 
 // inWords says where a place is: its name, what it is in, and the wall.

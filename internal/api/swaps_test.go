@@ -47,3 +47,30 @@ func TestASwapTellsWhatWasNotUsedForLong(t *testing.T) {
 	list = c.list("/api/swaps")
 	assert.InDelta(t, 100.0/7, list[0]["moves"].([]any)[0].(map[string]any)["idle"], .2)
 }
+
+func TestWhatIsWishedForIsTriedBeforeItIsBought(t *testing.T) {
+	c := start(t)
+	add := func(line string) string {
+		code, got := c.do(http.MethodPost, "/api/items", map[string]any{"base": c.revision(), "lines": []string{line}})
+		require.Equal(t, 200, code, got)
+		id := got["ids"].([]any)[0].(string)
+		code, got = c.do(http.MethodPatch, "/api/items", map[string]any{"base": c.revision(), "ids": []string{id}, "field": "status", "text": "wished"})
+		require.Equal(t, 200, code, got)
+		return id
+	}
+	small, large := add("marking gauge 60x200x30 0.2kg weekly @bench hang"), add("barn door 2400x2600x60 60kg weekly @bench hang")
+	before, _ := c.st.Shop()
+	code, got := c.do(http.MethodGet, "/api/items/"+small+"/admit", nil)
+	require.Equal(t, 200, code, got)
+	assert.Equal(t, true, got["found"], got)
+	assert.NotEmpty(t, got["place"])
+	code, got = c.do(http.MethodGet, "/api/items/"+large+"/admit", nil)
+	require.Equal(t, 200, code, got)
+	assert.Equal(t, false, got["found"])
+	assert.NotEmpty(t, got["why"])
+	after, _ := c.st.Shop()
+	assert.Equal(t, before, after, "trying changes nothing")
+	code, got = c.do(http.MethodPost, "/api/items/"+small+"/admit", map[string]any{"base": c.revision(), "others": 2})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, got["detail"], "wished for")
+}

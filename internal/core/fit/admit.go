@@ -18,6 +18,7 @@ type Admission struct {
 	Seconds float64     // of it and of what moves, after
 	Before  float64     // of the same as they are; the thing counts as without a home when it has none
 	Why     string      // why there is no home, when there is none
+	Change  string      // the smallest change that would give it one
 	// More is what would be gained on top if MoreMoved others might move; 0 when nothing.
 	More      float64
 	MoreMoved int
@@ -57,7 +58,7 @@ func (e *Engine) Admit(item, k int) Admission {
 			}
 		}
 	} else {
-		out.Why, _ = e.reason(item, it.Number())
+		out.Why, out.Change = e.reason(item, it.Number())
 	}
 	if better {
 		saved, mine := now+further.before-further.after, 0.0

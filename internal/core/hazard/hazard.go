@@ -30,9 +30,9 @@ type Rules struct {
 	m        *access.Map
 	childTop float64
 	urgent   map[string]bool // items needed at once, by id
-	spots    []span   // by place
-	heat     []string // by place: the heater that is too near, empty when none is
-	near     [][]int  // by place: the places within Apart of it, itself included
+	spots    []span          // by place
+	heat     []string        // by place: the heater that is too near, empty when none is
+	near     [][]int         // by place: the places within Apart of it, itself included
 }
 
 // span is a box round a place, in the area's coordinates.

@@ -7,6 +7,7 @@ import { FindBox } from "../find/FindBox";
 import { useFit } from "../fit/useFit";
 import { ItemSheet, useWhy } from "../sheet/ItemSheet";
 import { PlaceSheet } from "../sheet/PlaceSheet";
+import { WishedSheet } from "../sheet/WishedSheet";
 import { ShopSheet } from "../sheet/ShopSheet";
 import { m2ByDepth, useFree } from "../free/useFree";
 import { Ghost } from "../stage/Ghost";
@@ -71,6 +72,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   const round = fitting && plan && fit.proposal ? fit.proposal.round : standing;
   const moved = useMemo(() => (fitting && plan && fit.proposal ? new Set(fit.proposal.moves.map((m) => m.item)) : undefined), [fitting, plan, fit.proposal]);
   const item = selected?.kind === "item" ? round.items.find((i) => i.id === selected.id) : undefined;
+  const wished = selected?.kind === "item" ? standing.wished.find((i) => i.id === selected.id) : undefined;
   const place = selected?.kind === "place" ? round.places.find((p) => p.id === selected.id) : undefined;
   const [regionArea, regionId, regionNumber] = selected?.kind === "free" ? selected.id.split("/") : [];
   const regionWall = free?.walls.find((w) => w.area === regionArea && w.id === regionId);
@@ -300,6 +302,8 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
             ) : (
               <PlannedSheet before={standing} after={round} item={item} onBack={() => select(undefined)} />
             )
+          ) : wished ? (
+            <WishedSheet key={wished.id} round={standing} revision={revision} item={wished} />
           ) : place ? (
             <PlaceSheet round={round} place={place} revision={revision} />
           ) : making ? (

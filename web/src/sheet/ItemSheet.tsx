@@ -182,6 +182,11 @@ function Room({ item, revision }: { item: Item; revision: number }) {
         )}
       </label>
       {!a.found && <p className="text-[13px] text-red">{a.why}</p>}
+      {!a.found && a.change && (
+        <p className="text-[13px]">
+          What would give it one: <b>{a.change}</b>
+        </p>
+      )}
       {a.moved.map((m) => (
         <p key={m.item} className="text-[13px]">
           {m.name} <span className="text-quiet">{m.from}</span> → {m.to}

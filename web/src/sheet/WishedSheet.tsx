@@ -1,0 +1,59 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, keys, unwrap, type Item, type Round } from "../api/client";
+import { useSet } from "../belongings/useList";
+import { seconds, size, uses, weight, type Units } from "../units";
+import { Acts, Button, Part, Row, Sheet } from "./Sheet";
+
+/** WishedSheet tries where a thing that is only wished for would live, before it is bought. */
+export function WishedSheet({ round, revision, item }: { round: Round; revision: number; item: Item }) {
+  const units = round.units as Units;
+  const own = useSet();
+  const a = useQuery({ queryKey: keys.admit(item.id, 2, revision), queryFn: async () => unwrap(await api.GET("/api/items/{id}/admit", { params: { path: { id: item.id }, query: { others: 2 } } })) }).data;
+  const place = round.places.find((p) => p.id === a?.place);
+  return (
+    <Sheet
+      live
+      title={item.name}
+      address="wished for"
+      sub={
+        <>
+          {size([item.w, item.h, item.d], units)} · {weight(item.kg, units)}
+          {item.assumed.length > 0 && <span className="text-red"> · assumed: {item.assumed.join(", ")}</span>}
+          <br />
+          {uses(item.uses)}
+        </>
+      }
+    >
+      <Part title="If it came">
+        {!a && <p className="text-quiet">trying…</p>}
+        {a?.found && (
+          <>
+            <Row strong label="it would live in" value={a.place} />
+            {place && <p className="text-[13px] text-quiet">{place.name}</p>}
+            {a.moved.map((m) => (
+              <p key={m.item} className="text-[13px]">
+                {m.name} <span className="text-quiet">{m.from}</span> → {m.to}
+              </p>
+            ))}
+            <Row label={a.moved.length > 0 ? "it and what moves, a week" : "fetched and put back, a week"} value={seconds(a.seconds)} />
+          </>
+        )}
+        {a && !a.found && (
+          <>
+            <p className="text-red">No home for it: {a.why}.</p>
+            {a.change && (
+              <p className="mt-1">
+                What would give it one: <b>{a.change}</b>
+              </p>
+            )}
+          </>
+        )}
+      </Part>
+      <Acts>
+        <Button disabled={own.isPending} onClick={() => own.mutate({ base: revision, ids: [item.id], field: "status", text: "owned" })}>
+          It is here now
+        </Button>
+      </Acts>
+    </Sheet>
+  );
+}
