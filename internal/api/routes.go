@@ -14,6 +14,7 @@ import (
 	"hobrak/internal/core/find"
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/propose"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
@@ -223,8 +224,14 @@ func (s *Server) homes() {
 				return nil, err
 			}
 			v.mu.Lock()
-			defer v.mu.Unlock()
-			return &body[Admitted]{v.admitted(v.engine.Admit(i, in.Others))}, nil
+			a := v.engine.Admit(i, in.Others)
+			v.mu.Unlock()
+			if !a.Found && a.Change == "" {
+				if a.Change, err = propose.NewPlace(v.shop, &v.shop.Items[i]); err != nil {
+					return nil, problem(err)
+				}
+			}
+			return &body[Admitted]{v.admitted(a)}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "make-room", Method: http.MethodPost, Path: "/api/items/{id}/admit", Summary: "Give it that home; at most so many others move", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {

@@ -68,6 +68,7 @@ func TestWhatIsWishedForIsTriedBeforeItIsBought(t *testing.T) {
 	require.Equal(t, 200, code, got)
 	assert.Equal(t, false, got["found"])
 	assert.NotEmpty(t, got["why"])
+	assert.Contains(t, got["change"], "neither walls, ceiling nor floor have room")
 	after, _ := c.st.Shop()
 	assert.Equal(t, before, after, "trying changes nothing")
 	code, got = c.do(http.MethodPost, "/api/items/"+small+"/admit", map[string]any{"base": c.revision(), "others": 2})

@@ -31,15 +31,22 @@ func Answer(s *shop.Shop, plan *fit.Plan, done func() bool) error {
 		if answered++; answered > mostAnswered || done() {
 			continue
 		}
-		says, err := OnePlace(next, it)
+		says, err := NewPlace(next, it)
 		if err != nil {
 			return err
 		}
-		if h.SmallestChange = says; says == "" {
-			h.SmallestChange = "neither walls, ceiling nor floor have room for a place that would hold it"
-		}
+		h.SmallestChange = says
 	}
 	return nil
+}
+
+// NewPlace says which place more would hold an item, or that there is no room for one.
+func NewPlace(s *shop.Shop, it *shop.Item) (string, error) {
+	says, err := OnePlace(s, it)
+	if err == nil && says == "" {
+		says = "neither walls, ceiling nor floor have room for a place that would hold it"
+	}
+	return says, err
 }
 
 // OnePlace says which new place would hold an item, and where; empty when there is no

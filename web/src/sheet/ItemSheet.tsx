@@ -184,12 +184,12 @@ function Room({ item, revision }: { item: Item; revision: number }) {
       {!a.found && <p className="text-[13px] text-red">{a.why}</p>}
       {!a.found && a.change && (
         <p className="text-[13px]">
-          What would give it one: <b>{a.change}</b>
+          <span className="text-quiet">smallest change:</span> <b>{a.change}</b>
         </p>
       )}
       {a.moved.map((m) => (
         <p key={m.item} className="text-[13px]">
-          {m.name} <span className="text-quiet">{m.from}</span> → {m.to}
+          {m.name} {m.from === m.to ? <span className="text-quiet">moves within {m.to}</span> : <><span className="text-quiet">{m.from}</span> → {m.to}</>}
         </p>
       ))}
       {a.more > 0.5 && (

@@ -14,7 +14,7 @@ export function WishedSheet({ round, revision, item }: { round: Round; revision:
     <Sheet
       live
       title={item.name}
-      address="wished for"
+      address="wished"
       sub={
         <>
           {size([item.w, item.h, item.d], units)} · {weight(item.kg, units)}
@@ -32,7 +32,7 @@ export function WishedSheet({ round, revision, item }: { round: Round; revision:
             {place && <p className="text-[13px] text-quiet">{place.name}</p>}
             {a.moved.map((m) => (
               <p key={m.item} className="text-[13px]">
-                {m.name} <span className="text-quiet">{m.from}</span> → {m.to}
+                {m.name} {m.from === m.to ? <span className="text-quiet">moves within {m.to}</span> : <><span className="text-quiet">{m.from}</span> → {m.to}</>}
               </p>
             ))}
             <Row label={a.moved.length > 0 ? "it and what moves, a week" : "fetched and put back, a week"} value={seconds(a.seconds)} />
@@ -43,7 +43,7 @@ export function WishedSheet({ round, revision, item }: { round: Round; revision:
             <p className="text-red">No home for it: {a.why}.</p>
             {a.change && (
               <p className="mt-1">
-                What would give it one: <b>{a.change}</b>
+                <span className="text-quiet">smallest change:</span> <b>{a.change}</b>
               </p>
             )}
           </>
