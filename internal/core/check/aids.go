@@ -15,7 +15,8 @@ const gearNear = 2500.0
 // aids cautions about what storage and machines ask for besides: something to step on for
 // what is high, and protective gear near the machines it is worn at.
 func (c *checker) aids() {
-	steps, ladders, stool, ladder := 0, 0, false, false
+	var steps, ladders []int // homes that are got at from one
+	stool, ladder := false, false
 	worn, order := map[string][]int{}, []string{} // homes of protective gear, by kind
 	for i := range c.s.Homes {
 		h := &c.s.Homes[i]
@@ -25,9 +26,9 @@ func (c *checker) aids() {
 		}
 		switch band, _ := c.m.Band(place, access.GripOf(&c.s.Places[place], it, h)); band {
 		case reach.Step:
-			steps++
+			steps = append(steps, i)
 		case reach.Ladder:
-			ladders++
+			ladders = append(ladders, i)
 		}
 		kind, ok := kinds.Sure(it.Name)
 		if !ok {
@@ -45,11 +46,11 @@ func (c *checker) aids() {
 			worn[kind.Kind.Name] = append(worn[kind.Kind.Name], i)
 		}
 	}
-	if steps > 0 && !stool && !ladder {
-		c.add(false, "step", "homes", float64(steps), "", "%d things are got at from a step: that asks for a step stool with a home of its own", steps)
+	if len(steps) > 0 && !stool && !ladder {
+		c.add(false, "step", fmt.Sprintf("homes[%d]", steps[0]), 0, "", "%d things are got at from a step: that asks for a step stool with a home of its own", len(steps))
 	}
-	if ladders > 0 && !ladder {
-		c.add(false, "step", "homes", float64(ladders), "", "%d things are got at from a ladder: that asks for one with a home of its own, and for room to stand it safely", ladders)
+	if len(ladders) > 0 && !ladder {
+		c.add(false, "step", fmt.Sprintf("homes[%d]", ladders[0]), 0, "", "%d things are got at from a ladder: that asks for one with a home of its own, and for room to stand it safely", len(ladders))
 	}
 	for _, kind := range order {
 		c.gear(worn[kind])
