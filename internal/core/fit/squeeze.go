@@ -13,7 +13,7 @@ import (
 // Effort of packing a place anew, in pieces laid; some 0.3 µs each. Where things have
 // nowhere else to go, packing is all that matters.
 const (
-	usualEffort = 4e5
+	usualEffort = 1.2e5
 	onlyEffort  = 1.5e7
 	timedEffort = 1.5e8 // when the time given ends it before
 )

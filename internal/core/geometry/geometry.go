@@ -13,7 +13,7 @@ func (p Point) Sub(q Point) Point        { return Point{p.X - q.X, p.Y - q.Y} }
 func (p Point) Mul(k float64) Point      { return Point{p.X * k, p.Y * k} }
 func (p Point) Dot(q Point) float64      { return p.X*q.X + p.Y*q.Y }
 func (p Point) Cross(q Point) float64    { return p.X*q.Y - p.Y*q.X }
-func (p Point) Norm() float64            { return math.Hypot(p.X, p.Y) }
+func (p Point) Norm() float64            { return math.Sqrt(p.X*p.X + p.Y*p.Y) }
 func (p Point) Distance(q Point) float64 { return p.Sub(q).Norm() }
 func (p Point) Unit() Point              { return p.Mul(1 / p.Norm()) }
 func (p Point) Turned(deg float64) Point {

@@ -29,6 +29,8 @@ type Floor struct {
 	radius  float64
 	grown   []grown
 	nodes   []geometry.Point
+	meet    sync.Once
+	met     []geometry.Point
 	mu      sync.Mutex
 	seen    [][]edge // neighbours of each node, worked out on first use
 }
@@ -197,47 +199,80 @@ func (f *Floor) Nearest(p geometry.Point) (geometry.Point, bool) {
 	if f.Free(p) {
 		return p, true
 	}
-	best, found := geometry.Point{}, false
-	try := func(q geometry.Point) {
-		if (!found || p.Distance(q) < p.Distance(best)) && f.Free(q) {
-			best, found = q, true
+	best, least := geometry.Point{}, math.Inf(1)
+	for _, q := range f.meetings() {
+		if d := p.Distance(q); d < least {
+			best, least = q, d
+		}
+	}
+	try := func(side geometry.Segment) {
+		q := side.Nearest(p)
+		if d := p.Distance(q); d < least && f.Free(q) {
+			best, least = q, d
 		}
 	}
 	for i := range f.outline {
-		e := f.outline.Edge(i)
-		in := outward(e) // of a clockwise outline this points inwards
-		inset := geometry.Segment{A: e.A.Add(in.Mul(f.radius)), B: e.B.Add(in.Mul(f.radius))}
-		q := inset.Nearest(p)
-		try(q)
-		// Where the inset wall leaves a grown obstacle one can stand, too.
-		for j := range f.grown {
-			for k := range f.grown[j].corners {
-				if x, ok := crossing(inset, f.grown[j].corners.Edge(k)); ok {
-					try(x)
-				}
-			}
-		}
+		try(f.inset(i))
 	}
 	for i := range f.grown {
 		for k := range f.grown[i].corners {
-			side := f.grown[i].corners.Edge(k)
-			try(side.Nearest(p))
-			for j := range f.grown {
-				if j == i || f.grown[j].low.X > f.grown[i].high.X || f.grown[i].low.X > f.grown[j].high.X || f.grown[j].low.Y > f.grown[i].high.Y || f.grown[i].low.Y > f.grown[j].high.Y {
-					continue
+			try(f.grown[i].corners.Edge(k))
+		}
+	}
+	return best, !math.IsInf(least, 1)
+}
+
+// inset is a side of the outline as near as one can stand to it.
+func (f *Floor) inset(i int) geometry.Segment {
+	e := f.outline.Edge(i)
+	in := outward(e).Mul(f.radius) // of a clockwise outline this points inwards
+	return geometry.Segment{A: e.A.Add(in), B: e.B.Add(in)}
+}
+
+// meetings are the free spots where the limits of where one can stand meet: grown
+// obstacles and inset walls, each other; and the nodes that are free. They are the same
+// for every spot that is asked about.
+func (f *Floor) meetings() []geometry.Point {
+	f.meet.Do(func() {
+		keep := func(q geometry.Point) {
+			if f.Free(q) {
+				f.met = append(f.met, q)
+			}
+		}
+		for j := range f.outline { // in a corner of the room
+			for i := range f.outline[:j] {
+				if x, ok := crossing(f.inset(i), f.inset(j)); ok {
+					keep(x)
 				}
-				for l := range f.grown[j].corners {
-					if x, ok := crossing(side, f.grown[j].corners.Edge(l)); ok {
-						try(x)
+			}
+		}
+		for j := range f.grown {
+			g := &f.grown[j]
+			for l := range g.corners {
+				side := g.corners.Edge(l)
+				for i := range f.outline {
+					if x, ok := crossing(f.inset(i), side); ok {
+						keep(x)
+					}
+				}
+				for i := range f.grown[:j] {
+					o := &f.grown[i]
+					if g.low.X > o.high.X || o.low.X > g.high.X || g.low.Y > o.high.Y || o.low.Y > g.high.Y {
+						continue
+					}
+					for k := range o.corners {
+						if x, ok := crossing(o.corners.Edge(k), side); ok {
+							keep(x)
+						}
 					}
 				}
 			}
 		}
-	}
-	for _, q := range f.nodes {
-		try(q)
-	}
-	return best, found
+		for _, q := range f.nodes {
+			keep(q)
+		}
+	})
+	return f.met
 }
 
 func crossing(a, b geometry.Segment) (geometry.Point, bool) {

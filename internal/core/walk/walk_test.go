@@ -132,3 +132,30 @@ func BenchmarkWaysAmongThirtyThings(b *testing.B) {
 		f.From(geometry.Point{X: 150, Y: 150}).To(geometry.Point{X: 5800, Y: 3800})
 	}
 }
+
+// Nowhere on a grid can one stand nearer to a point than at its nearest spot.
+func TestNoSpotIsNearerThanTheNearest(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var obstacles []geometry.Polygon
+		for range rapid.IntRange(1, 8).Draw(t, "obstacles") {
+			obstacles = append(obstacles, geometry.Rectangle(
+				float64(rapid.IntRange(0, 5000).Draw(t, "x")), float64(rapid.IntRange(0, 3000).Draw(t, "y")),
+				float64(rapid.IntRange(50, 2500).Draw(t, "w")), float64(rapid.IntRange(50, 1500).Draw(t, "d")),
+				float64(rapid.SampledFrom([]int{0, 0, 90, 30}).Draw(t, "rot"))))
+		}
+		f := walk.NewFloor(room, obstacles, walk.BodyRadius)
+		p := geometry.Point{X: float64(rapid.IntRange(0, 6000).Draw(t, "px")), Y: float64(rapid.IntRange(0, 4000).Draw(t, "py"))}
+		q, ok := f.Nearest(p)
+		if ok && !f.Free(q) {
+			t.Fatalf("nobody can stand at %v", q)
+		}
+		for x := 0.0; x <= 6000; x += 60 {
+			for y := 0.0; y <= 4000; y += 60 {
+				g := geometry.Point{X: x, Y: y}
+				if f.Free(g) && (!ok || g.Distance(p) < q.Distance(p)-1e-6) {
+					t.Fatalf("one can stand at %v, which is nearer to %v than %v", g, p, q)
+				}
+			}
+		}
+	})
+}
