@@ -41,7 +41,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       address={item.place || "no home"}
       sub={
         <>
-          {size([item.w, item.h, item.d], units)} · {weight(item.kg, units)}
+          {size([item.w, item.h, item.d], units)} · {item.kg > 0 ? weight(item.kg, units) : "weight not known"}
           {item.assumed.length > 0 && <span className="text-red"> · assumed: {item.assumed.join(", ")}</span>}
           <br />
           {uses(item.uses)}
