@@ -551,7 +551,7 @@ func (r *search) recreate(todo []int, m manner) {
 				continue
 			}
 			if state[k].stale {
-				if looked++; looked%64 == 0 && r.o.Done() {
+				if looked++; looked%8 == 0 && r.o.Done() {
 					return // what is left over stays without a home, and the try is given up
 				}
 				state[k].choice, state[k].regret = r.choices(i, m)

@@ -26,7 +26,10 @@ const mostSqueezed = 8
 // spots cost.
 func (r *search) squeeze(open []int) {
 	waiting := map[int][]int{} // by place
-	for _, i := range open {
+	for k, i := range open {
+		if k%64 == 0 && r.o.Done() {
+			return
+		}
 		if r.parcels[i].place != none {
 			continue
 		}
