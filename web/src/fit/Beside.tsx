@@ -105,7 +105,7 @@ function Side({ standing, kept, onOpen }: { standing: Round; kept: Run[]; onOpen
                 </tr>
               ) : (
                 <tr key={l.name} className="border-b border-line/60">
-                  <th scope="row" className="truncate py-[2px] text-left font-normal">
+                  <th scope="row" className={`truncate py-[2px] text-left font-normal ${l.name.startsWith("paid") ? "narrow" : ""}`}>
                     {l.name}
                   </th>
                   <td className="px-2 text-right text-quiet">{l.before}</td>
