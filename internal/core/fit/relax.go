@@ -95,8 +95,8 @@ func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []pa
 // steps improves the prices by subgradient steps towards a target and returns the best
 // bound. Target is the cost of a plan, 0 when none is known. A price moves the less the
 // more its cell swung between too full and empty so far: how much a price matters differs
-// by cell, and steps alike for all of them need many times as many to come as far (the
-// scaling is that of Duchi, Hazan, Singer 2011, which forgets).
+// by cell, and steps alike for all of them need many times as many to come as far (a
+// scaling like that of Duchi, Hazan, Singer 2011, but one that forgets).
 func (p *pricer) steps(most int, target float64, done func() bool) float64 {
 	best, stall := -1e300, 0
 	kept := slices.Clone(p.lambda)
@@ -111,7 +111,6 @@ func (p *pricer) steps(most int, target float64, done func() bool) float64 {
 	}
 	for it := 0; it < most && !done(); it++ {
 		p.divide()
-
 		spread(workers, func(w int) {
 			mine := parts[w]
 			clear(mine)
