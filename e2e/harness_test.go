@@ -197,22 +197,55 @@ func (p *page) drag(from, place string, sx, sz float64, allowed bool, look func(
 	p.t.Helper()
 	p.show(place)
 	eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement) e.scrollIntoView({ inline: 'center' }); return true })()`, from))
-	// Nothing may lie over it, a message for instance.
-	p.wait(fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return document.elementFromPoint(r.left + r.width / 2, r.top + r.height / 2)?.closest(%q) })()`, from, from))
-	x0, y0 := p.middle(from)
-	box := eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector('[data-place=%q] rect, [data-place=%q] path').getBoundingClientRect(); return [r.left, r.top, r.width, r.height] })()`, place, place))
-	x1, y1 := box[0]+sx*box[2], box[1]+(1-sz)*box[3]
-	p.mouse(chromedp.MousePressed, x0, y0)
-	for i := 1; i <= 10; i++ {
-		p.mouse(chromedp.MouseMoved, x0+(x1-x0)*float64(i)/10, y0+(y1-y0)*float64(i)/10)
-	}
-	// The answers for spots on the way may come in first.
-	p.wait(fmt.Sprintf(`document.querySelector('[data-testid=landing][data-allowed="%v"]')`, allowed))
+	p.grab(from)
+	// The stage may still be moving to where the place is: the pointer follows it. The
+	// answers for spots on the way may come in first.
+	x1, y1 := 0.0, 0.0
+	p.until(fmt.Sprintf(`document.querySelector('[data-testid=landing][data-allowed="%v"]')`, allowed), func() {
+		box := eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector('[data-place=%q] rect, [data-place=%q] path').getBoundingClientRect(); return [r.left, r.top, r.width, r.height] })()`, place, place))
+		if x, y := box[0]+sx*box[2], box[1]+(1-sz)*box[3]; x != x1 || y != y1 {
+			p.mouse(chromedp.MouseMoved, (3*x+x1)/4, (3*y+y1)/4)
+			p.mouse(chromedp.MouseMoved, x, y)
+			x1, y1 = x, y
+		}
+	})
 	if look != nil {
 		look()
 	}
 	p.mouse(chromedp.MouseReleased, x1, y1)
 	p.wait(`!document.querySelector('[data-testid=ghost]')`)
+}
+
+// grab presses on a thing and moves until it hangs at the pointer. Nothing may lie over it:
+// a message that comes up just then takes the press, and one tries again.
+func (p *page) grab(from string) {
+	p.t.Helper()
+	for tries := 0; tries < 10; tries++ {
+		p.wait(fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return document.elementFromPoint(r.left + r.width / 2, r.top + r.height / 2)?.closest(%q) })()`, from, from))
+		x, y := p.middle(from)
+		p.mouse(chromedp.MousePressed, x, y)
+		p.mouse(chromedp.MouseMoved, x, y-8)
+		p.mouse(chromedp.MouseMoved, x, y-16)
+		for end := time.Now().Add(5 * time.Second); time.Now().Before(end); time.Sleep(25 * time.Millisecond) {
+			if eval[bool](p, `document.querySelector('[data-testid=ghost]') !== null`) {
+				return
+			}
+		}
+		p.mouse(chromedp.MouseReleased, x, y-16)
+	}
+	p.t.Fatalf("%s is not taken by the pointer", from)
+}
+
+// until an expression holds something is done again and again.
+func (p *page) until(expression string, do func()) {
+	p.t.Helper()
+	for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
+		do()
+		if eval[bool](p, "!!("+expression+")") {
+			return
+		}
+	}
+	p.wait(expression)
 }
 
 // show scrolls a place to the middle of the stage.
