@@ -186,7 +186,7 @@ func (e *Engine) push(me, place int, s pack.Spot, cost float64, space pack.Crowd
 	was := make([]saved, 0, len(ids))
 	for _, id := range ids {
 		q := &e.parcels[id]
-		was = append(was, saved{id, q.place, q.spot, q.cost})
+		was = append(was, e.savedOf(id))
 		x.before += q.cost
 		e.take(id)
 	}

@@ -30,8 +30,7 @@ func (r *search) kept() {
 		}
 	}
 	for _, i := range r.since {
-		p := &r.parcels[i]
-		r.keep[i] = saved{i, p.place, p.spot, p.cost}
+		r.keep[i] = r.savedOf(i)
 	}
 	r.since = r.since[:0]
 }
@@ -59,4 +58,10 @@ func (r *search) back(was []saved) {
 			r.put(s.i, s.place, s.spot, s.cost)
 		}
 	}
+}
+
+// savedOf is where a parcel is now.
+func (e *Engine) savedOf(i int) saved {
+	p := &e.parcels[i]
+	return saved{i, p.place, p.spot, p.cost}
 }

@@ -283,7 +283,7 @@ func (e *Engine) lift(item int) func() {
 	var was []saved
 	for i := range e.parcels {
 		if p := &e.parcels[i]; p.item == item && p.place != none {
-			was = append(was, saved{i, p.place, p.spot, p.cost})
+			was = append(was, e.savedOf(i))
 			e.take(i)
 		}
 	}

@@ -605,9 +605,8 @@ func (r *search) improve(open []int, from, to, total int, until float64) int {
 		before := 0.0
 		was := make([]saved, 0, len(out))
 		for _, i := range out {
-			p := &r.parcels[i]
 			before += r.value(i)
-			was = append(was, saved{i, p.place, p.spot, p.cost})
+			was = append(was, r.savedOf(i))
 		}
 		before += r.apart(out) + r.upkeep
 		for _, i := range out {

@@ -44,7 +44,7 @@ func (r *search) part(open []int) (made []int) {
 		if r.value(i)-least < 2*together {
 			continue
 		}
-		was := saved{i, p.place, p.spot, p.cost}
+		was := r.savedOf(i)
 		before, n := r.value(i)+r.apart([]int{i})+r.upkeep, p.n
 		r.take(i)
 		k := r.halve(i)

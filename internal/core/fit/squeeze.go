@@ -123,7 +123,7 @@ func (r *search) repack(place int, waiting []int) {
 	was := make([]saved, 0, len(list))
 	for _, i := range list {
 		p := &r.parcels[i]
-		was = append(was, saved{i, p.place, p.spot, p.cost})
+		was = append(was, r.savedOf(i))
 		if p.place != none {
 			r.take(i)
 		}

@@ -142,8 +142,3 @@ func (e *Engine) trySwap(p *promise) (Swap, bool) {
 	}
 	return out, ok && out.Saves() > worthIt
 }
-
-func (e *Engine) savedOf(i int) saved {
-	p := &e.parcels[i]
-	return saved{i, p.place, p.spot, p.cost}
-}

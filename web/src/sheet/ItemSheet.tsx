@@ -5,7 +5,8 @@ import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from
 import { useGiveHome, useMakeRoom, useTakeHome } from "../app/shop";
 import { Photos } from "../photo/Photos";
 import { useUsed } from "../fit/useWorking";
-import { seconds, size, uses, weight, type Units } from "../units";
+import { seconds, uses, type Units } from "../units";
+import { Measures, Moved } from "./Said";
 import { Acts, Button, Part, Row, Sheet } from "./Sheet";
 
 interface Props {
@@ -39,15 +40,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       live
       title={item.count > 1 ? `${item.count} × ${item.name}` : item.name}
       address={item.place || "no home"}
-      sub={
-        <>
-          {size([item.w, item.h, item.d], units)} · {item.kg > 0 ? weight(item.kg, units) : "weight not known"}
-          {item.assumed.length > 0 && <span className="text-red"> · assumed: {item.assumed.join(", ")}</span>}
-          <br />
-          {uses(item.uses)}
-          {stations.length > 0 && `, ${stations.join(" and ")}`}
-        </>
-      }
+      sub={<Measures item={item} units={units} at={stations} />}
     >
       <div className="mt-2">
         <Photos id={item.id} name={item.name} photos={item.photos} revision={revision} height={64} />
@@ -187,11 +180,7 @@ function Room({ item, revision }: { item: Item; revision: number }) {
           <span className="text-quiet">smallest change:</span> <b>{a.change}</b>
         </p>
       )}
-      {a.moved.map((m) => (
-        <p key={m.item} className="text-[13px]">
-          {m.name} {m.from === m.to ? <span className="text-quiet">moves within {m.to}</span> : <><span className="text-quiet">{m.from}</span> → {m.to}</>}
-        </p>
-      ))}
+      <Moved moved={a.moved} />
       {a.more > 0.5 && (
         <p className="text-[13px] text-quiet">
           With {a.more_moved} moved it would be {seconds(a.more)} less.

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, keys, unwrap, type Item, type Round } from "../api/client";
 import { useSet } from "../belongings/useList";
-import { seconds, size, uses, weight, type Units } from "../units";
+import { seconds, type Units } from "../units";
+import { Measures, Moved } from "./Said";
 import { Acts, Button, Part, Row, Sheet } from "./Sheet";
 
 /** WishedSheet tries where a thing that is only wished for would live, before it is bought. */
@@ -15,14 +16,7 @@ export function WishedSheet({ round, revision, item }: { round: Round; revision:
       live
       title={item.name}
       address="wished"
-      sub={
-        <>
-          {size([item.w, item.h, item.d], units)} · {item.kg > 0 ? weight(item.kg, units) : "weight not known"}
-          {item.assumed.length > 0 && <span className="text-red"> · assumed: {item.assumed.join(", ")}</span>}
-          <br />
-          {uses(item.uses)}
-        </>
-      }
+      sub={<Measures item={item} units={units} />}
     >
       <Part title="If it came">
         {!a && <p className="text-quiet">trying…</p>}
@@ -30,11 +24,7 @@ export function WishedSheet({ round, revision, item }: { round: Round; revision:
           <>
             <Row strong label="it would live in" value={a.place} />
             {place && <p className="text-[13px] text-quiet">{place.name}</p>}
-            {a.moved.map((m) => (
-              <p key={m.item} className="text-[13px]">
-                {m.name} {m.from === m.to ? <span className="text-quiet">moves within {m.to}</span> : <><span className="text-quiet">{m.from}</span> → {m.to}</>}
-              </p>
-            ))}
+            <Moved moved={a.moved} />
             <Row label={a.moved.length > 0 ? "it and what moves, a week" : "fetched and put back, a week"} value={seconds(a.seconds)} />
           </>
         )}
