@@ -12,11 +12,11 @@ import (
 
 // KeepPhoto stores a photo under its name. One that is there already stays.
 func (s *Store) KeepPhoto(ctx context.Context, p *photo.Photo) error {
-	s.mu.Lock()
-	defer s.mu.Unlock()
+	s.write.Lock()
+	defer s.write.Unlock()
 	if _, err := s.db.ExecContext(ctx, `INSERT INTO photos (name, at, width, height, large, small) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT (name) DO NOTHING`,
 		p.Name, s.now().UTC().Format(time.RFC3339Nano), p.W, p.H, p.Large, p.Small); err != nil {
-		return fmt.Errorf("keeping photo %s: %w", p.Name, err)
+		return fmt.Errorf("keeping photo %s: %w", p.Name, inWords(err))
 	}
 	return nil
 }

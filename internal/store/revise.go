@@ -4,115 +4,14 @@ import (
 	"cmp"
 	"context"
 	"database/sql"
-	"encoding/json"
 	"errors"
-	"fmt"
 	"maps"
 	"slices"
-	"strings"
 	"time"
 
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/upgrade"
 )
-
-// parts are the tables of a shop, in an order in which references hold.
-var parts = []string{"settings", "areas", "circuits", "stations", "containers", "places", "items", "homes", "modes"}
-
-// part of a shop as it is stored.
-type part struct {
-	table string
-	id    string
-	doc   string
-}
-
-// split cuts a shop into its parts.
-func split(s *shop.Shop) ([]part, error) {
-	var out []part
-	add := func(table, id string, v any) error {
-		doc, err := json.Marshal(v)
-		if err != nil {
-			return fmt.Errorf("writing %s %s: %w", table, id, err)
-		}
-		out = append(out, part{table, id, string(doc)})
-		return nil
-	}
-	var err error
-	each := func(table string, n int, id func(int) string, v func(int) any) {
-		for i := range n {
-			if err == nil {
-				err = add(table, id(i), v(i))
-			}
-		}
-	}
-	each("settings", 1, func(int) string { return "shop" }, func(int) any { return s.Settings })
-	each("areas", len(s.Areas), func(i int) string { return s.Areas[i].ID }, func(i int) any { return s.Areas[i] })
-	each("circuits", len(s.Circuits), func(i int) string { return s.Circuits[i].ID }, func(i int) any { return s.Circuits[i] })
-	each("stations", len(s.Stations), func(i int) string { return s.Stations[i].ID }, func(i int) any { return s.Stations[i] })
-	each("containers", len(s.Containers), func(i int) string { return s.Containers[i].ID }, func(i int) any { return s.Containers[i] })
-	each("places", len(s.Places), func(i int) string { return s.Places[i].ID }, func(i int) any { return s.Places[i] })
-	each("items", len(s.Items), func(i int) string { return s.Items[i].ID }, func(i int) any { return s.Items[i] })
-	number := map[string]int{}
-	each("homes", len(s.Homes), func(i int) string {
-		number[s.Homes[i].Item]++
-		return fmt.Sprintf("%s %d", s.Homes[i].Item, number[s.Homes[i].Item])
-	}, func(i int) any { return s.Homes[i] })
-	each("modes", len(s.Modes), func(i int) string { return s.Modes[i].ID }, func(i int) any { return s.Modes[i] })
-	return out, err
-}
-
-// load reads the shop from the database.
-func (s *Store) load(ctx context.Context) error {
-	if err := s.db.QueryRowContext(ctx, `SELECT coalesce(max(id), 0) FROM revisions`).Scan(&s.head); err != nil {
-		return err
-	}
-	s.order = map[string]map[string]float64{}
-	docs := map[string][]string{}
-	for _, table := range parts {
-		s.order[table] = map[string]float64{}
-		rows, err := s.db.QueryContext(ctx, `SELECT id, position, doc FROM `+table+` ORDER BY position`)
-		if err != nil {
-			return err
-		}
-		for rows.Next() {
-			var id, doc string
-			var position float64
-			if err := rows.Scan(&id, &position, &doc); err != nil {
-				rows.Close()
-				return err
-			}
-			s.order[table][id] = position
-			docs[table] = append(docs[table], doc)
-		}
-		if err := errors.Join(rows.Err(), rows.Close()); err != nil {
-			return err
-		}
-	}
-	if s.head == 0 {
-		return nil
-	}
-	read, err := join(docs)
-	if err != nil {
-		return fmt.Errorf("the stored shop cannot be read: %w", err)
-	}
-	s.shop = read
-	return nil
-}
-
-// join puts the documents of all parts together to a shop.
-func join(docs map[string][]string) (*shop.Shop, error) {
-	if len(docs["settings"]) == 0 {
-		return nil, errors.New("the settings of the shop are missing")
-	}
-	var b strings.Builder
-	fmt.Fprintf(&b, `{"format":%q,"version":%d,"shop":%s`, shop.Format, shop.Version, docs["settings"][0])
-	for _, table := range parts[1:] {
-		if len(docs[table]) > 0 {
-			fmt.Fprintf(&b, `,%q:[%s]`, table, strings.Join(docs[table], ","))
-		}
-	}
-	b.WriteString("}")
-	return shop.Read([]byte(b.String()))
-}
 
 // revising says what kind of revision is being made.
 type revising struct {
@@ -120,40 +19,27 @@ type revising struct {
 	target          int64
 }
 
-// change stores next as a revision, its parts at positions that disturb the
-// others least. The lock is held.
-func (s *Store) change(ctx context.Context, why revising, next *shop.Shop) (Revision, error) {
-	after, err := split(next)
+// revise stores documents as the next revision after now, at the positions
+// given. They are read as they will be read when the file is opened again, so
+// that nothing is stored which cannot be. The lock is held.
+func (s *Store) revise(ctx context.Context, now *snapshot, why revising, docs shop.Documents, at order) (Revision, error) {
+	read, err := shop.ReadDocuments(docs, now.docs, now.shop)
 	if err != nil {
 		return Revision{}, err
 	}
-	return s.revise(ctx, why, next, positions(s.order, after))
-}
-
-// revise stores next as a revision, its parts at the positions given.
-func (s *Store) revise(ctx context.Context, why revising, next *shop.Shop, order map[string]map[string]float64) (Revision, error) {
-	next.Fit = nil // belongs to a plan file, not to the shop
-	after, err := split(next)
-	if err != nil {
-		return Revision{}, err
-	}
-	before := map[string]part{}
-	if s.shop != nil {
-		old, err := split(s.shop)
-		if err != nil {
-			return Revision{}, err
-		}
-		for _, p := range old {
-			before[p.table+" "+p.id] = p
-		}
-	}
-	r := Revision{ID: s.head + 1, At: s.now().UTC().Truncate(time.Millisecond), Who: why.who, What: why.what, Kind: why.kind, Changed: []Changed{}}
-
 	tx, err := s.db.BeginTx(ctx, nil)
 	if err != nil {
 		return Revision{}, err
 	}
 	defer func() { _ = tx.Rollback() }() // does nothing after a commit
+	var head int64
+	if err := tx.QueryRowContext(ctx, `SELECT coalesce(max(id), 0) FROM revisions`).Scan(&head); err != nil {
+		return Revision{}, err
+	}
+	if head != now.head {
+		return Revision{}, errMovedOn
+	}
+	r := Revision{ID: head + 1, At: s.now().UTC().Truncate(time.Millisecond), Who: why.who, What: why.what, Kind: why.kind, Changed: []Changed{}}
 	var target any
 	if why.target != 0 {
 		target = why.target
@@ -162,56 +48,9 @@ func (s *Store) revise(ctx context.Context, why revising, next *shop.Shop, order
 		r.ID, r.At.Format(time.RFC3339Nano), r.Who, r.What, r.Kind, target); err != nil {
 		return Revision{}, err
 	}
-	// Many parts may change at once: each statement is made ready once.
-	ready := map[string]*sql.Stmt{}
-	exec := func(statement string, args ...any) error {
-		if ready[statement] == nil {
-			var err error
-			if ready[statement], err = tx.PrepareContext(ctx, statement); err != nil {
-				return err
-			}
-		}
-		_, err := ready[statement].ExecContext(ctx, args...)
-		return err
-	}
-	note := func(p part, positionBefore, docBefore, positionAfter, docAfter any) error {
-		r.Changed = append(r.Changed, Changed{p.table, p.id})
-		return exec(`INSERT INTO parts_changed (revision, part, id, position_before, before, position_after, after) VALUES (?, ?, ?, ?, ?, ?, ?)`,
-			r.ID, p.table, p.id, positionBefore, docBefore, positionAfter, docAfter)
-	}
-	kept := map[string]bool{}
-	for _, p := range after {
-		key := p.table + " " + p.id
-		kept[key] = true
-		position := order[p.table][p.id]
-		old, had := before[key]
-		oldPosition := s.order[p.table][p.id]
-		switch {
-		case !had:
-			if err := exec(`INSERT INTO `+p.table+` (id, position, doc) VALUES (?, ?, ?)`, p.id, position, p.doc); err != nil {
-				return Revision{}, err
-			}
-			err = note(p, nil, nil, position, p.doc)
-		case old.doc != p.doc || oldPosition != position:
-			if err := exec(`UPDATE `+p.table+` SET position = ?, doc = ? WHERE id = ?`, position, p.doc, p.id); err != nil {
-				return Revision{}, err
-			}
-			err = note(p, oldPosition, old.doc, position, p.doc)
-		}
-		if err != nil {
-			return Revision{}, err
-		}
-	}
-	for _, p := range sortedParts(before) {
-		if kept[p.table+" "+p.id] {
-			continue
-		}
-		if err := exec(`DELETE FROM `+p.table+` WHERE id = ?`, p.id); err != nil {
-			return Revision{}, err
-		}
-		if err := note(p, s.order[p.table][p.id], p.doc, nil, nil); err != nil {
-			return Revision{}, err
-		}
+	w := &writer{ctx: ctx, tx: tx, ready: map[string]*sql.Stmt{}, revision: &r}
+	if err := w.differences(now, docs, at); err != nil {
+		return Revision{}, err
 	}
 	if len(r.Changed) == 0 {
 		return Revision{}, ErrNothing
@@ -230,130 +69,275 @@ func (s *Store) revise(ctx context.Context, why revising, next *shop.Shop, order
 	if err := tx.Commit(); err != nil {
 		return Revision{}, err
 	}
-	s.head, s.shop, s.order = r.ID, next, order
-	s.tell(r)
+	s.state.Store(&snapshot{head: r.ID, shop: read, docs: docs, order: at})
 	return r, nil
 }
 
-// sortedParts gives parts in the order of their tables, what refers before what is referred to.
-func sortedParts(m map[string]part) []part {
-	var out []part
-	for i := len(parts) - 1; i >= 0; i-- {
-		for _, p := range m {
-			if p.table == parts[i] {
-				out = append(out, p)
+// writer writes the documents of one revision.
+type writer struct {
+	ctx      context.Context
+	tx       *sql.Tx
+	ready    map[string]*sql.Stmt // many documents may change at once: each statement is made ready once
+	revision *Revision
+}
+
+func (w *writer) exec(statement string, args ...any) error {
+	if w.ready[statement] == nil {
+		var err error
+		if w.ready[statement], err = w.tx.PrepareContext(w.ctx, statement); err != nil {
+			return err
+		}
+	}
+	_, err := w.ready[statement].ExecContext(w.ctx, args...)
+	return err
+}
+
+// differences writes what is new or otherwise than now, and takes out what is gone: what
+// is referred to before what refers to it, and the other way round when taking out.
+func (w *writer) differences(now *snapshot, docs shop.Documents, at order) error {
+	before := map[string]map[string]string{}
+	for _, list := range shop.Lists {
+		before[list] = map[string]string{}
+		for _, d := range now.docs[list] {
+			before[list][d.ID] = d.JSON
+		}
+	}
+	for _, list := range shop.Lists {
+		for _, d := range docs[list] {
+			position := at[list][d.ID]
+			old, had := before[list][d.ID]
+			delete(before[list], d.ID)
+			was := now.order[list][d.ID]
+			var err error
+			switch {
+			case !had:
+				if err = w.exec(`INSERT INTO `+list+` (id, position, doc, format) VALUES (?, ?, ?, ?)`, d.ID, position, d.JSON, shop.Version); err == nil {
+					err = w.note(list, d.ID, nil, nil, position, d.JSON)
+				}
+			case old != d.JSON || was != position:
+				if err = w.exec(`UPDATE `+list+` SET position = ?, doc = ?, format = ? WHERE id = ?`, position, d.JSON, shop.Version, d.ID); err == nil {
+					err = w.note(list, d.ID, was, old, position, d.JSON)
+				}
+			}
+			if err != nil {
+				return err
 			}
 		}
 	}
-	return out
+	for _, list := range slices.Backward(shop.Lists) {
+		for _, id := range slices.Sorted(maps.Keys(before[list])) {
+			if err := w.exec(`DELETE FROM `+list+` WHERE id = ?`, id); err != nil {
+				return err
+			}
+			if err := w.note(list, id, now.order[list][id], before[list][id], nil, nil); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
-// positions gives every part a place in the order of its table, leaving those
+// note what a document was before and is after the revision.
+func (w *writer) note(list, id string, positionBefore, before, positionAfter, after any) error {
+	w.revision.Changed = append(w.revision.Changed, Changed{list, id})
+	return w.exec(`INSERT INTO parts_changed (revision, part, id, position_before, before, position_after, after, format) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+		w.revision.ID, list, id, positionBefore, before, positionAfter, after, shop.Version)
+}
+
+// closest is how near two positions may come before what follows is moved on.
+const closest = 1e-6
+
+// positions gives every document a place in the order of its list, leaving those
 // that were there where they are as far as the order allows.
-func positions(old map[string]map[string]float64, after []part) map[string]map[string]float64 {
-	out := map[string]map[string]float64{}
-	byTable := map[string][]string{}
-	for _, table := range parts {
-		out[table] = map[string]float64{}
-	}
-	for _, p := range after {
-		byTable[p.table] = append(byTable[p.table], p.id)
-	}
-	for table, ids := range byTable {
+func positions(old order, docs shop.Documents) order {
+	out := order{}
+	for _, list := range shop.Lists {
+		out[list] = map[string]float64{}
 		last := 0.0
-		for i, id := range ids {
-			at, had := old[table][id]
+		for i, d := range docs[list] {
+			at, had := old[list][d.ID]
 			if !had || at <= last {
 				// Between the last one and the next that keeps its position.
 				at = last + 1
-				for _, later := range ids[i+1:] {
-					if next, ok := old[table][later]; ok && next > last {
-						at = (last + next) / 2
+				for _, later := range docs[list][i+1:] {
+					if next, ok := old[list][later.ID]; ok && next > last {
+						if middle := (last + next) / 2; middle-last >= closest {
+							at = middle
+						}
 						break
 					}
 				}
 			}
-			out[table][id], last = at, at
+			out[list][d.ID], last = at, at
 		}
 	}
 	return out
 }
 
-// step undoes or redoes the change a query picks.
-func (s *Store) step(ctx context.Context, base int64, who, kind, query string) (Revision, error) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if err := s.fresh(ctx, base); err != nil {
-		return Revision{}, err
-	}
-	var target int64
-	var what string
-	switch err := s.db.QueryRowContext(ctx, query).Scan(&target, &what); {
-	case errors.Is(err, sql.ErrNoRows):
-		return Revision{}, ErrNothing
-	case err != nil:
-		return Revision{}, err
-	}
-	next, order, err := s.walked(ctx, target, kind == "undo")
-	if err != nil {
-		return Revision{}, err
-	}
-	return s.revise(ctx, revising{who: who, what: what, kind: kind, target: target}, next, order)
+// stored is a document with its position.
+type stored struct {
+	position float64
+	json     string
 }
 
-// walked is the shop with a revision taken back or done again, and the
-// positions its parts had then.
-func (s *Store) walked(ctx context.Context, revision int64, back bool) (*shop.Shop, map[string]map[string]float64, error) {
-	type stored struct {
-		position float64
-		doc      string
+// arrangement of documents by list and id, while revisions are walked.
+type arrangement map[string]map[string]stored
+
+func (n *snapshot) arrangement() arrangement {
+	out := arrangement{}
+	for _, list := range shop.Lists {
+		out[list] = make(map[string]stored, len(n.docs[list]))
+		for _, d := range n.docs[list] {
+			out[list][d.ID] = stored{n.order[list][d.ID], d.JSON}
+		}
 	}
-	now := map[string]map[string]stored{}
-	current, err := split(s.shop)
+	return out
+}
+
+func (a arrangement) documents() (shop.Documents, order) {
+	docs, at := shop.Documents{}, order{}
+	for list, byID := range a {
+		at[list] = make(map[string]float64, len(byID))
+		ids := slices.Collect(maps.Keys(byID))
+		slices.SortFunc(ids, func(x, y string) int {
+			return cmp.Or(cmp.Compare(byID[x].position, byID[y].position), cmp.Compare(x, y))
+		})
+		for _, id := range ids {
+			at[list][id] = byID[id].position
+			docs[list] = append(docs[list], shop.Document{ID: id, JSON: byID[id].json})
+		}
+	}
+	return docs, at
+}
+
+// querier is a database or a transaction.
+type querier interface {
+	QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error)
+}
+
+// walk takes an arrangement through changes: forward to what they made, or back to
+// what was before. Query picks rows of parts_changed in the order to walk them.
+func (a arrangement) walk(ctx context.Context, db querier, back bool, query string, args ...any) error {
+	side := "position_after, after"
+	if back {
+		side = "position_before, before"
+	}
+	rows, err := db.QueryContext(ctx, `SELECT part, id, `+side+`, format FROM parts_changed `+query, args...)
 	if err != nil {
-		return nil, nil, err
-	}
-	for _, table := range parts {
-		now[table] = map[string]stored{}
-	}
-	for _, p := range current {
-		now[p.table][p.id] = stored{s.order[p.table][p.id], p.doc}
-	}
-	rows, err := s.db.QueryContext(ctx, `SELECT part, id, position_before, before, position_after, after FROM parts_changed WHERE revision = ?`, revision)
-	if err != nil {
-		return nil, nil, err
+		return err
 	}
 	defer rows.Close()
 	for rows.Next() {
-		var table, id string
-		var positionBefore, positionAfter sql.NullFloat64
-		var before, after sql.NullString
-		if err := rows.Scan(&table, &id, &positionBefore, &before, &positionAfter, &after); err != nil {
-			return nil, nil, err
+		var list, id string
+		var position sql.NullFloat64
+		var doc sql.NullString
+		var format int
+		if err := rows.Scan(&list, &id, &position, &doc, &format); err != nil {
+			return err
 		}
-		if !back {
-			positionBefore, before = positionAfter, after
+		if a[list] == nil {
+			return &unknownList{list}
 		}
-		if before.Valid {
-			now[table][id] = stored{positionBefore.Float64, before.String}
-		} else {
-			delete(now[table], id)
+		if !doc.Valid {
+			delete(a[list], id)
+			continue
 		}
+		text, err := upgrade.Released.Part(list, format, doc.String)
+		if err != nil {
+			return err
+		}
+		a[list][id] = stored{position.Float64, text}
 	}
-	if err := rows.Err(); err != nil {
-		return nil, nil, err
-	}
-	docs := map[string][]string{}
-	order := map[string]map[string]float64{}
-	for _, table := range parts {
-		order[table] = map[string]float64{}
-		for _, id := range byPosition(now[table], func(x stored) float64 { return x.position }) {
-			order[table][id] = now[table][id].position
-			docs[table] = append(docs[table], now[table][id].doc)
+	return rows.Err()
+}
+
+type unknownList struct{ list string }
+
+func (e *unknownList) Error() string {
+	return "there is a part of " + e.list + " in it, which this Hobrak does not know"
+}
+
+// step undoes or redoes the change a query picks.
+func (s *Store) step(ctx context.Context, base int64, who, kind, query string) (Revision, error) {
+	return s.writing(ctx, base, func(now *snapshot) (Revision, error) {
+		var target int64
+		var what string
+		switch err := s.db.QueryRowContext(ctx, query).Scan(&target, &what); {
+		case errors.Is(err, sql.ErrNoRows):
+			return Revision{}, ErrNothing
+		case err != nil:
+			return Revision{}, err
 		}
+		a := now.arrangement()
+		if err := a.walk(ctx, s.db, kind == "undo", `WHERE revision = ?`, target); err != nil {
+			return Revision{}, err
+		}
+		docs, at := a.documents()
+		return s.revise(ctx, now, revising{who: who, what: what, kind: kind, target: target}, docs, at)
+	})
+}
+
+// At gives the shop as it was at a revision.
+func (s *Store) At(ctx context.Context, revision int64) (*shop.Shop, error) {
+	now := s.state.Load()
+	if revision == now.head {
+		return now.shop.Clone(), nil
 	}
-	read, err := join(docs)
-	return read, order, err
+	if revision < 1 || revision > now.head {
+		return nil, &NoRevisionError{revision, now.head}
+	}
+	a := now.arrangement()
+	if err := a.walk(ctx, s.db, true, `WHERE revision > ? AND revision <= ? ORDER BY revision DESC`, revision, now.head); err != nil {
+		return nil, err
+	}
+	docs, _ := a.documents()
+	return shop.ReadDocuments(docs, nil, nil)
+}
+
+// catchUp takes over what other processes wrote, and gives the newest revision of
+// theirs; nil when there is none.
+func (s *Store) catchUp(ctx context.Context) (*Revision, error) {
+	s.write.Lock()
+	defer s.write.Unlock()
+	return s.catchUpLocked(ctx)
+}
+
+func (s *Store) catchUpLocked(ctx context.Context) (*Revision, error) {
+	now := s.state.Load()
+	var head int64
+	if err := s.db.QueryRowContext(ctx, `SELECT coalesce(max(id), 0) FROM revisions`).Scan(&head); err != nil {
+		return nil, err
+	}
+	if head == now.head {
+		return nil, nil
+	}
+	a := now.arrangement()
+	if err := a.walk(ctx, s.db, false, `WHERE revision > ? AND revision <= ? ORDER BY revision`, now.head, head); err != nil {
+		return nil, err
+	}
+	docs, at := a.documents()
+	read, err := shop.ReadDocuments(docs, now.docs, now.shop)
+	if err != nil {
+		return nil, &DamagedError{s.path, err}
+	}
+	s.state.Store(&snapshot{head: head, shop: read, docs: docs, order: at})
+	newest, err := s.revisions(ctx, `WHERE r.id = ?`, head)
+	if err != nil || len(newest) == 0 {
+		return nil, err
+	}
+	return &newest[0], nil
+}
+
+// sinceMost is how many of the revisions since its base a stale write is told.
+const sinceMost = 20
+
+// stale refuses an old base with what happened since.
+func (s *Store) stale(ctx context.Context, base, head int64) error {
+	since, err := s.revisions(ctx, `WHERE r.id > ? ORDER BY r.id`, max(base, head-sinceMost))
+	if err != nil {
+		return err
+	}
+	return &StaleError{Base: base, Head: head, Since: since}
 }
 
 // revisions reads revisions with what they changed.
@@ -385,10 +369,4 @@ func (s *Store) revisions(ctx context.Context, where string, args ...any) ([]Rev
 		}
 	}
 	return out, rows.Err()
-}
-
-func byPosition[T any](m map[string]T, position func(T) float64) []string {
-	ids := slices.Collect(maps.Keys(m))
-	slices.SortFunc(ids, func(a, b string) int { return cmp.Compare(position(m[a]), position(m[b])) })
-	return ids
 }

@@ -2,42 +2,59 @@
 // and one revision that says who changed what and when; undo and redo walk the
 // revisions. A write says which revision it was made on and is refused when the
 // shop has moved on since.
+//
+// Nothing is stored that could not be read back: the transaction is judged by
+// the reader of shop files. What the store hands out is the caller's own copy,
+// so that nobody who reads can change what is kept. Several processes may have
+// the same file open; each sees within a second what the others did.
 package store
 
 import (
 	"context"
 	"database/sql"
-	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"net/url"
 	"os"
 	"path/filepath"
 	"sync"
+	"sync/atomic"
 	"time"
 
-	"github.com/pressly/goose/v3"
+	"github.com/gofrs/flock"
 	_ "modernc.org/sqlite" // driver
 
 	"hobrak/internal/core/shop"
 )
-
-//go:embed migrations/*.sql
-var migrations embed.FS
 
 // Store is an open shop. It is safe for concurrent use.
 type Store struct {
 	db   *sql.DB
 	path string
 	now  func() time.Time
+	held *flock.Flock // shared: the file is in use
 
-	mu       sync.Mutex // one write at a time; also guards what follows
-	head     int64
-	shop     *shop.Shop // never changed once set
-	order    map[string]map[string]float64
+	write sync.Mutex               // one write at a time
+	state atomic.Pointer[snapshot] // readers take it and wait for nobody
+
+	watching sync.Mutex
 	watchers map[chan Revision]bool
+
+	stop context.CancelFunc // ends looking for what other processes did
+	done chan struct{}
 }
+
+// snapshot is the shop at a revision. Nothing in it changes, and the shop in it
+// is never handed out.
+type snapshot struct {
+	head  int64
+	shop  *shop.Shop
+	docs  shop.Documents
+	order order
+}
+
+// order holds the position of every document, by list and id.
+type order map[string]map[string]float64
 
 // Revision of a shop.
 type Revision struct {
@@ -55,23 +72,6 @@ type Changed struct {
 	ID   string `json:"id"`
 }
 
-// StaleError refuses a change that was made on an old revision.
-type StaleError struct {
-	Base, Head int64
-	Since      []Revision // what happened in between, oldest first
-}
-
-func (e *StaleError) Error() string {
-	if len(e.Since) == 0 {
-		return fmt.Sprintf("made on revision %d, but the shop is at %d", e.Base, e.Head)
-	}
-	last := e.Since[len(e.Since)-1]
-	return fmt.Sprintf("made on revision %d, but the shop is at %d: %s (%s)", e.Base, e.Head, last.What, last.Who)
-}
-
-// ErrNothing is returned when there is nothing to undo or redo, or a change changes nothing.
-var ErrNothing = errors.New("there is nothing to do")
-
 // DefaultPath is the database file in the user's data directory.
 func DefaultPath() (string, error) {
 	if dir := os.Getenv("XDG_DATA_HOME"); dir != "" {
@@ -84,90 +84,182 @@ func DefaultPath() (string, error) {
 	return filepath.Join(home, ".local", "share", "hobrak", "shop.db"), nil
 }
 
+// Files and folders of a shop are for their owner only.
+const (
+	ownFile   = 0o600
+	ownFolder = 0o700
+)
+
+// lookout is how often the file is looked at for what other processes wrote.
+const lookout = 250 * time.Millisecond
+
 // Open opens a database file, makes it when there is none, and brings it up to
-// date. A new one begins with the given shop.
+// date. A new one begins with the given shop. A file that cannot be used is
+// refused with *DamagedError.
 func Open(ctx context.Context, path string, first *shop.Shop) (*Store, error) {
-	if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {
+	if err := os.MkdirAll(filepath.Dir(path), ownFolder); err != nil {
 		return nil, fmt.Errorf("making the folder of %s: %w", path, err)
 	}
-	// FULL: what was acknowledged survives a power cut.
-	options := url.Values{"_pragma": {"journal_mode(WAL)", "busy_timeout(5000)", "foreign_keys(1)", "synchronous(FULL)"}, "_txlock": {"immediate"}}
-	db, err := sql.Open("sqlite", (&url.URL{Scheme: "file", Opaque: url.PathEscape(path), RawQuery: options.Encode()}).String())
+	held, err := hold(path, false)
 	if err != nil {
+		return nil, err
+	}
+	s, err := open(ctx, path, first)
+	if err != nil {
+		_ = held.Unlock()
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
+	s.held = held
+	watch, stop := context.WithCancel(context.Background())
+	s.stop, s.done = stop, make(chan struct{})
+	go s.lookOut(watch)
+	return s, nil
+}
+
+func open(ctx context.Context, path string, first *shop.Shop) (*Store, error) {
+	if err := private(path); err != nil {
+		return nil, err
+	}
+	db, err := connect(path, url.Values{
+		// FULL: what was acknowledged survives a power cut.
+		"_pragma": {"journal_mode(WAL)", "busy_timeout(5000)", "foreign_keys(1)", "synchronous(FULL)"},
+		"_txlock": {"immediate"},
+	})
+	if err != nil {
+		return nil, err
+	}
 	s := &Store{db: db, path: path, now: time.Now, watchers: map[chan Revision]bool{}}
-	if err := s.start(ctx, first); err != nil {
+	if err := s.begin(ctx, first); err != nil {
 		db.Close()
-		return nil, fmt.Errorf("opening %s: %w", path, err)
+		return nil, inWords(err)
 	}
 	return s, nil
 }
 
-func (s *Store) start(ctx context.Context, first *shop.Shop) error {
-	files, err := fs.Sub(migrations, "migrations")
-	if err != nil {
+// connect to a database file with the options of the driver.
+func connect(path string, options url.Values) (*sql.DB, error) {
+	return sql.Open("sqlite", (&url.URL{Scheme: "file", Opaque: url.PathEscape(path), RawQuery: options.Encode()}).String())
+}
+
+// private makes the file its owner's alone, and makes it when there is none:
+// what SQLite puts beside it gets the same rights.
+func private(path string) error {
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL, ownFile)
+	if err == nil {
+		return f.Close()
+	}
+	if !errors.Is(err, os.ErrExist) {
 		return err
 	}
-	p, err := goose.NewProvider(goose.DialectSQLite3, s.db, files)
-	if err != nil {
-		return err
-	}
-	if _, err := p.Up(ctx); err != nil {
-		return err
-	}
-	if err := s.load(ctx); err != nil {
-		return err
-	}
-	if s.head == 0 {
-		if first == nil {
-			return errors.New("there is no shop in it")
+	for _, name := range []string{path, path + "-wal", path + "-shm"} {
+		if err := os.Chmod(name, ownFile); err != nil && !errors.Is(err, os.ErrNotExist) && !errors.Is(err, os.ErrPermission) {
+			return err
 		}
-		_, err := s.change(ctx, revising{who: "hobrak", what: "the shop begins", kind: "change"}, first)
-		return err
 	}
 	return nil
 }
 
-// Close the database.
+// begin checks the file, brings its tables up to date and reads the shop.
+func (s *Store) begin(ctx context.Context, first *shop.Shop) error {
+	if err := sound(ctx, s.db, s.path); err != nil {
+		return &DamagedError{s.path, err}
+	}
+	if err := migrate(ctx, s.db); err != nil {
+		return err
+	}
+	now, err := s.load(ctx)
+	if err != nil {
+		return &DamagedError{s.path, err}
+	}
+	s.state.Store(now)
+	if now.head > 0 {
+		return nil
+	}
+	if first == nil {
+		return errors.New("there is no shop in it")
+	}
+	docs, err := first.Documents()
+	if err != nil {
+		return err
+	}
+	_, err = s.revise(ctx, now, revising{who: "hobrak", what: "the shop begins", kind: "change"}, docs, positions(now.order, docs))
+	return err
+}
+
+// lookOut tells the watchers what other processes did, and puts the write-ahead
+// log into the file when there was a pause, so that a plain copy of the file has
+// all but the last second.
+func (s *Store) lookOut(ctx context.Context) {
+	defer close(s.done)
+	tick := time.NewTicker(lookout)
+	defer tick.Stop()
+	tidied := s.state.Load().head
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+		before := s.state.Load().head
+		if r, err := s.catchUp(ctx); err == nil && r != nil {
+			s.tell(*r)
+		}
+		if head := s.state.Load().head; head == before && head != tidied {
+			if _, err := s.db.ExecContext(ctx, `PRAGMA wal_checkpoint(PASSIVE)`); err == nil {
+				tidied = head
+			}
+		}
+	}
+}
+
+// Close the database. The write-ahead log is put into the file.
 func (s *Store) Close() error {
-	s.mu.Lock()
-	defer s.mu.Unlock()
+	s.stop()
+	<-s.done
+	s.write.Lock()
+	defer s.write.Unlock()
+	s.watching.Lock()
 	for w := range s.watchers {
 		close(w)
 	}
 	s.watchers = map[chan Revision]bool{}
-	return s.db.Close()
+	s.watching.Unlock()
+	_, _ = s.db.Exec(`PRAGMA wal_checkpoint(TRUNCATE)`) // at worst the log stays beside the file
+	return errors.Join(s.db.Close(), s.held.Unlock())
 }
 
 // Path of the database file.
 func (s *Store) Path() string { return s.path }
 
-// Shop as it is now, and its revision. It must not be changed.
+// Shop as it is now, and its revision. It is a copy for the caller, who may change it.
 func (s *Store) Shop() (*shop.Shop, int64) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	return s.shop, s.head
+	now := s.state.Load()
+	return now.shop.Clone(), now.head
 }
+
+// Head is the newest revision.
+func (s *Store) Head() int64 { return s.state.Load().head }
 
 // Change applies a change made on revision base. The change gets a copy of the
 // shop; what it returns as an error, and a shop that is not valid afterwards
 // (*shop.Faults), leave everything as it was. A base that is no longer the
 // newest is refused with *StaleError.
 func (s *Store) Change(ctx context.Context, base int64, who, what string, change func(*shop.Shop) error) (Revision, error) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if err := s.fresh(ctx, base); err != nil {
-		return Revision{}, err
-	}
-	next := s.shop.Clone()
-	if err := change(next); err != nil {
-		return Revision{}, err
-	}
-	if err := next.Validate(); err != nil {
-		return Revision{}, err
-	}
-	return s.change(ctx, revising{who: who, what: what, kind: "change"}, next)
+	return s.writing(ctx, base, func(now *snapshot) (Revision, error) {
+		next := now.shop.Clone()
+		if err := change(next); err != nil {
+			return Revision{}, err
+		}
+		next.Fit = nil // belongs to a plan file, not to the shop
+		if next.Format != shop.Format || next.Version != shop.Version {
+			return Revision{}, fmt.Errorf("a shop is %s version %d", shop.Format, shop.Version)
+		}
+		docs, err := next.Documents()
+		if err != nil {
+			return Revision{}, err
+		}
+		return s.revise(ctx, now, revising{who: who, what: what, kind: "change"}, docs, positions(now.order, docs))
+	})
 }
 
 // Undo takes back the newest change that is not undone yet.
@@ -180,16 +272,31 @@ func (s *Store) Redo(ctx context.Context, base int64, who string) (Revision, err
 	return s.step(ctx, base, who, "redo", `SELECT id, what FROM revisions WHERE kind = 'change' AND state = 'undone' ORDER BY id LIMIT 1`)
 }
 
-// fresh refuses an old base. The lock is held.
-func (s *Store) fresh(ctx context.Context, base int64) error {
-	if base == s.head {
-		return nil
+// writing runs a write on the newest revision, one at a time.
+func (s *Store) writing(ctx context.Context, base int64, do func(*snapshot) (Revision, error)) (Revision, error) {
+	s.write.Lock()
+	defer s.write.Unlock()
+	if r, err := s.catchUpLocked(ctx); err != nil {
+		return Revision{}, inWords(err)
+	} else if r != nil {
+		s.tell(*r)
 	}
-	since, err := s.revisions(ctx, `WHERE r.id > ? ORDER BY r.id`, base)
+	now := s.state.Load()
+	if base != now.head {
+		return Revision{}, s.stale(ctx, base, now.head)
+	}
+	r, err := do(now)
+	if errors.Is(err, errMovedOn) { // another process was quicker
+		if _, err := s.catchUpLocked(ctx); err != nil {
+			return Revision{}, inWords(err)
+		}
+		return Revision{}, s.stale(ctx, base, s.state.Load().head)
+	}
 	if err != nil {
-		return err
+		return Revision{}, inWords(err)
 	}
-	return &StaleError{Base: base, Head: s.head, Since: since}
+	s.tell(r)
+	return r, nil
 }
 
 // History lists the newest revisions, newest first.
@@ -201,12 +308,12 @@ func (s *Store) History(ctx context.Context, limit int) ([]Revision, error) {
 // A watcher that does not keep up misses revisions in between, never the newest.
 func (s *Store) Watch() (<-chan Revision, func()) {
 	w := make(chan Revision, 1)
-	s.mu.Lock()
+	s.watching.Lock()
 	s.watchers[w] = true
-	s.mu.Unlock()
+	s.watching.Unlock()
 	return w, func() {
-		s.mu.Lock()
-		defer s.mu.Unlock()
+		s.watching.Lock()
+		defer s.watching.Unlock()
 		if s.watchers[w] {
 			delete(s.watchers, w)
 			close(w)
@@ -215,6 +322,8 @@ func (s *Store) Watch() (<-chan Revision, func()) {
 }
 
 func (s *Store) tell(r Revision) {
+	s.watching.Lock()
+	defer s.watching.Unlock()
 	for w := range s.watchers {
 		select {
 		case <-w: // make room for the newest
@@ -222,15 +331,4 @@ func (s *Store) tell(r Revision) {
 		}
 		w <- r
 	}
-}
-
-// Backup writes a copy of the database to a new file.
-func (s *Store) Backup(ctx context.Context, to string) error {
-	if _, err := os.Stat(to); err == nil {
-		return fmt.Errorf("%s is there already", to)
-	}
-	if _, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, to); err != nil {
-		return fmt.Errorf("backing up to %s: %w", to, err)
-	}
-	return nil
 }

@@ -188,12 +188,14 @@ func bindNumber(n *node, v reflect.Value, path string, f field, faults *Faults) 
 			faults.add(path, "%s mm is absurd: no length in a shop is over %d m", n.text, int(length.Max.Metres()))
 			return
 		}
+		x = length.MM(x).MM() // what is kept is what is judged
 	case weightType:
 		unit = " kg"
 		if math.Abs(x) > weight.Max.KG() {
 			faults.add(path, "%s kg is absurd", n.text)
 			return
 		}
+		x = weight.KG(x).KG()
 	}
 	switch {
 	case f.over != nil && x <= *f.over:

@@ -3,20 +3,22 @@ package shop
 import (
 	"bytes"
 	"encoding/json"
+	"math"
 	"reflect"
+	"strconv"
 
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/upgrade"
 )
 
-// Read reads and checks a shop file. The error is *Faults: every fault with its
-// path, the first twenty of them.
-func Read(data []byte) (*Shop, error) {
+// Read reads and checks a shop file of this or an earlier version. The error is
+// *Faults: every fault with its path, the first twenty of them.
+func Read(data []byte) (*Shop, error) { return readWith(upgrade.Released, data) }
+
+func readWith(steps upgrade.Steps, data []byte) (*Shop, error) {
 	faults := &Faults{}
 	n := readNode(data, faults)
-	if n == nil {
-		return nil, faults
-	}
-	if newer(n, faults) {
+	if n == nil || !bringOn(steps, n, faults) {
 		return nil, faults
 	}
 	s := &Shop{}
@@ -30,19 +32,34 @@ func Read(data []byte) (*Shop, error) {
 	return s, nil
 }
 
-// newer refuses a future version before its unknown fields confuse anybody.
-func newer(n *node, faults *Faults) bool {
+// bringOn brings a file of an earlier version to the newest, and refuses one of a later
+// version before its unknown fields confuse anybody.
+func bringOn(steps upgrade.Steps, n *node, faults *Faults) bool {
 	if n.kind != objectNode {
 		faults.add("", "a shop file is an object, not %s", n.kind)
-		return true
+		return false
 	}
 	for _, m := range n.members {
-		if m.name == "version" && m.value.kind == numberNode && m.value.text != "1" {
-			faults.add("version", "this is version %s of the format; this Hobrak reads version %d", firstWord([]byte(m.value.text)), Version)
-			return true
+		if m.name != "version" || m.value.kind != numberNode {
+			continue // what is missing or no number is said when it is bound
 		}
+		version, err := strconv.ParseFloat(m.value.text, 64)
+		if err != nil || version != math.Trunc(version) || version < 1 || version > 1e6 {
+			faults.add("version", "%s is no version of the format; the newest is %d", firstWord([]byte(m.value.text)), steps.Version())
+			return false
+		}
+		if int(version) == steps.Version() {
+			break
+		}
+		file, _ := n.plain().(map[string]any)
+		if err := steps.File(int(version), file); err != nil {
+			faults.add("version", "%v", err)
+			return false
+		}
+		*n = *nodeOf(file)
+		break
 	}
-	return false
+	return true
 }
 
 // Write writes a shop file. The same shop always gives the same bytes, and
@@ -142,19 +159,6 @@ func quote(s string) []byte {
 	enc.SetEscapeHTML(false)
 	_ = enc.Encode(s)
 	return bytes.TrimRight(b.Bytes(), "\n")
-}
-
-// Clone is a deep copy.
-func (s *Shop) Clone() *Shop {
-	raw, err := json.Marshal(s)
-	if err != nil {
-		panic("a shop always has a JSON form: " + err.Error())
-	}
-	out := &Shop{}
-	if err := json.Unmarshal(raw, out); err != nil {
-		panic("a shop's own JSON can be read: " + err.Error())
-	}
-	return out
 }
 
 // HandRoom is the space an item wants to its neighbours: its own clearance or 20 mm.

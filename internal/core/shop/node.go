@@ -89,6 +89,59 @@ type member struct {
 	value *node
 }
 
+// plain is the value as encoding/json gives it, with json.Number for numbers.
+func (n *node) plain() any {
+	switch n.kind {
+	case boolNode:
+		return n.yes
+	case numberNode:
+		return json.Number(n.text)
+	case stringNode:
+		return n.text
+	case arrayNode:
+		out := make([]any, len(n.list))
+		for i, x := range n.list {
+			out[i] = x.plain()
+		}
+		return out
+	case objectNode:
+		out := make(map[string]any, len(n.members))
+		for _, m := range n.members {
+			out[m.name] = m.value.plain()
+		}
+		return out
+	}
+	return nil
+}
+
+// nodeOf is the opposite of plain.
+func nodeOf(v any) *node {
+	switch v := v.(type) {
+	case bool:
+		return &node{kind: boolNode, yes: v}
+	case json.Number:
+		return &node{kind: numberNode, text: v.String()}
+	case string:
+		return &node{kind: stringNode, text: v}
+	case []any:
+		n := &node{kind: arrayNode}
+		for _, x := range v {
+			n.list = append(n.list, nodeOf(x))
+		}
+		return n
+	case map[string]any:
+		n := &node{kind: objectNode}
+		for _, name := range sortedKeys(v) {
+			n.members = append(n.members, member{name, nodeOf(v[name])})
+		}
+		return n
+	case nil:
+		return &node{}
+	}
+	// A step has made a number of its own.
+	return &node{kind: numberNode, text: fmt.Sprint(v)}
+}
+
 // errStop ends reading after a fault that makes the rest meaningless.
 var errStop = errors.New("stop")
 
