@@ -30,6 +30,7 @@ type client struct {
 	t   *testing.T
 	url string
 	st  *store.Store
+	srv *api.Server
 }
 
 func start(t *testing.T) client {
@@ -40,7 +41,7 @@ func start(t *testing.T) client {
 	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), nil)
 	h := httptest.NewServer(srv.Handler())
 	t.Cleanup(func() { srv.Close(); h.Close(); st.Close() })
-	return client{t, h.URL, st}
+	return client{t, h.URL, st, srv}
 }
 
 // do asks and gives the status and the answer.

@@ -26,7 +26,7 @@ func TestTheSimulatedMeterIsPressedAndSaysThatItIsSimulated(t *testing.T) {
 	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), nil, api.WithMeter(device.NewSimulatedMeter(&sh.Areas[0], 5)))
 	h := httptest.NewServer(srv.Handler())
 	t.Cleanup(func() { srv.Close(); h.Close(); st.Close() })
-	c := client{t, h.URL, st}
+	c := client{t, h.URL, st, srv}
 	status, out := c.do("GET", "/api/meter", nil)
 	require.Equal(t, 200, status)
 	assert.Equal(t, true, out["there"])

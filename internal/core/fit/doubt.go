@@ -41,6 +41,7 @@ const maxDoubts = 400
 // more, or what being without one costs. Where nothing has a home yet the area
 // alone decides. AsItIs must have been called.
 func (e *Engine) Doubts() Doubts {
+	e = e.supposing()
 	out := Doubts{List: []Doubtful{}}
 	type candidate struct {
 		item int
@@ -103,6 +104,16 @@ func (e *Engine) Doubts() Doubts {
 	return out
 }
 
+// supposing gives the engine items of its own, so that they can be supposed to be otherwise
+// while others read the shop.
+func (e *Engine) supposing() *Engine {
+	own := *e.shop
+	own.Items = slices.Clone(own.Items)
+	x := *e
+	x.shop = &own
+	return &x
+}
+
 // first counts how many from the top hold four fifths of the seconds, or of the
 // area where no seconds are at stake.
 func first(list []Doubtful) int {
@@ -152,7 +163,8 @@ func grown(it *shop.Item, k float64) shop.Item {
 }
 
 // lostIfGrown is how many seconds a week it costs when what is assumed of an
-// item is so many times as large; 0 when it still fits where it lives.
+// item is so many times as large; 0 when it still fits where it lives. The engine has
+// items of its own.
 func (e *Engine) lostIfGrown(item int, k float64) float64 {
 	it := &e.shop.Items[item]
 	now := e.now(item)
