@@ -308,10 +308,19 @@ func (s *Server) homes() {
 			ID   string `path:"id"`
 			Base int64  `query:"base" required:"true"`
 		}) (*body[store.Revision], error) {
-			sh, _ := s.store.Shop()
-			it := shop.NewIndex(sh).Item(in.ID)
-			if it == nil {
-				return nil, noItem(in.ID)
+			v, i, err := s.itemNow(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			it := &v.shop.Items[i]
+			if in.Base == v.revision {
+				v.mu.Lock()
+				on := v.engine.LyingOn(i)
+				v.mu.Unlock()
+				if on != "" {
+					why := on + " lies on it; take that off first"
+					return nil, huma.Error422UnprocessableEntity(it.Name+" stays: "+why, &huma.ErrorDetail{Location: "path.id", Message: why, Value: in.ID})
+				}
 			}
 			return revised(s.store.Change(ctx, in.Base, who, it.Name+" without a home", func(sh *shop.Shop) error { leave(sh, in.ID); return nil }))
 		})

@@ -53,6 +53,7 @@ type Standing struct {
 	Footprint geometry.Polygon
 	Height    float64
 	Movable   bool // rolls or folds out of the way
+	Built     bool // a post: it stands for good, up to the highest top of a wall of its area
 }
 
 // host is a face that places are on: a wall, or the front of a container or station.
@@ -165,25 +166,25 @@ func StandingIn(s *shop.Shop, ix *shop.Index, a *shop.Area) []Standing {
 	for i := range s.Stations {
 		st := &s.Stations[i]
 		if ix.Area(st.Area) == a && st.Mobility != "hangs" {
-			out = append(out, Standing{st.ID, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), max(st.H, st.Tall).MM(), st.Mobility == "rolls" || st.Mobility == "folds"})
+			out = append(out, Standing{st.ID, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), max(st.H, st.Tall).MM(), st.Mobility == "rolls" || st.Mobility == "folds", false})
 		}
 	}
 	for i := range s.Containers {
 		c := &s.Containers[i]
 		if c.At.Floor != nil && ix.Area(c.At.Area) == a {
-			out = append(out, Standing{c.ID, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot), c.H.MM(), c.Kind == "cart" || c.Kind == "trolley"})
+			out = append(out, Standing{c.ID, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot), c.H.MM(), c.Kind == "cart" || c.Kind == "trolley", false})
 		}
 	}
 	for i := range s.Places {
 		p := &s.Places[i]
 		if p.At.Floor != nil && ix.Area(p.At.Area) == a {
-			out = append(out, Standing{p.ID, geometry.Rectangle(p.At.Floor[0].MM(), p.At.Floor[1].MM(), p.W.MM(), p.D.MM(), p.At.Rot), p.H.MM(), false})
+			out = append(out, Standing{p.ID, geometry.Rectangle(p.At.Floor[0].MM(), p.At.Floor[1].MM(), p.W.MM(), p.D.MM(), p.At.Rot), p.H.MM(), false, false})
 		}
 	}
 	if a.Floor != nil {
 		for _, f := range a.Floor.Features {
 			if f.Kind == "post" {
-				out = append(out, Standing{f.ID, geometry.Rectangle(f.X.MM(), f.Y.MM(), f.W.MM(), f.D.MM(), 0), math.Inf(1), false})
+				out = append(out, Standing{f.ID, geometry.Rectangle(f.X.MM(), f.Y.MM(), f.W.MM(), f.D.MM(), 0), a.Highest().MM(), false, true})
 			}
 		}
 	}

@@ -201,9 +201,13 @@ func (m *Map) Errand(u *Use, place int, g Grip, aside int, station int) (reach.E
 			e.AreaTime = area
 		} else {
 			e.Distance = c.dist[station]
+			if math.IsInf(e.Distance, 1) { // no way leads there
+				e.Distance = 0
+				return e, false
+			}
 		}
 	}
-	return e, band != reach.OutOfReach && !math.IsInf(e.Distance, 1)
+	return e, band != reach.OutOfReach
 }
 
 // Stations of a use, as positions in the shop.

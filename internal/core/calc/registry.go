@@ -87,7 +87,7 @@ var registry = []Calculator{
 			from, to := l.Limits()
 			v := l.Judge(kg)
 			out := map[string]any{"limit_from_kg": hundredth(from.Limit), "limit_to_kg": hundredth(to.Limit), "barred": v.Barred, "caution": v.Caution, "applied": kg >= reach.LiftFrom}
-			if i := l.Index(kg); !math.IsInf(i, 1) {
+			if i := l.Index(kg); i < reach.NoLimit {
 				out["index"] = hundredth(i)
 			}
 			if v.Why != "" {

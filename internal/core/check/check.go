@@ -346,15 +346,11 @@ func (c *checker) reach(where string, it *shop.Item, p *shop.Place, h *shop.Home
 		c.add(false, "behind", where, 0, "", "%s is behind %v, which must be rolled out first", it.Name, rolled)
 	}
 	v := c.m.Lift(&u, place, g)
-	index := v.Index
-	if math.IsInf(index, 1) {
-		index = 99
-	}
 	switch {
 	case v.Barred:
-		c.add(!h.Locked, "lifting", where, index, "index", "%s (%s) in %s: %s", it.Name, it.KG, p.ID, v.Why)
+		c.add(!h.Locked, "lifting", where, v.Index, "index", "%s (%s) in %s: %s", it.Name, it.KG, p.ID, v.Why)
 	case v.Caution:
-		c.add(false, "lifting", where, index, "index", "%s (%s) in %s: %s; lift it with somebody or keep it at hip height", it.Name, it.KG, p.ID, v.Why)
+		c.add(false, "lifting", where, v.Index, "index", "%s (%s) in %s: %s; lift it with somebody or keep it at hip height", it.Name, it.KG, p.ID, v.Why)
 	}
 	if band == reach.Ladder && it.KG.KG() >= reach.LiftFrom {
 		c.add(false, "ladder", where, 0, "", "%s (%s) comes down a ladder from %s", it.Name, it.KG, p.ID)

@@ -45,6 +45,9 @@ type Engine struct {
 	spaces  []pack.Space
 	load    []weight.Weight // by place
 	within  [][]int         // bearers each place is in or on: containers, and places with containers on them
+	screwed []screwed
+	hung    [][]hung        // by place, the screws it hangs on
+	pulled  []pulls         // by screwed, what its contents weigh
 	carried []weight.Weight // by bearer, what is in it: the containers, then the places
 	parcels []parcel
 	fits    [][]option // by item: the places that can take one piece, cheapest first
@@ -93,6 +96,7 @@ func NewUntil(s *shop.Shop, stop func() bool) (*Engine, error) {
 		e.uses = append(e.uses, m.UseOf(&s.Items[i]))
 	}
 	e.kin = e.families()
+	e.onScrews()
 	e.reset()
 	e.survey(stop)
 	if stop() {
@@ -142,6 +146,7 @@ func (e *Engine) reset() {
 			e.carried[b] += c.KG
 		}
 	}
+	e.pulled = make([]pulls, len(e.screwed))
 	e.harm = make([][3]int, len(e.shop.Places))
 	e.kin.empty()
 	e.parcels = e.parcels[:0]
@@ -235,8 +240,8 @@ func (e *Engine) spotCost(item, n, place int, s pack.Spot, locked bool) (float64
 	return c * float64(n) / float64(u.Item.Number()), ""
 }
 
-// overloaded tells by how much n pieces more would overload the place or a
-// container round it; 0 when they would not.
+// overloaded tells by how much n pieces more would overload the place, a container
+// round it or the screws it hangs on; 0 when they would not.
 func (e *Engine) overloaded(item, n, place int) (weight.Weight, string) {
 	kg := e.shop.Items[item].KG * weight.Weight(n)
 	p := &e.shop.Places[place]
@@ -248,7 +253,7 @@ func (e *Engine) overloaded(item, n, place int) (weight.Weight, string) {
 			return e.carried[c] + kg - most, id
 		}
 	}
-	return 0, ""
+	return e.tooMuch(item, n, place)
 }
 
 // best free spot for n pieces in a place, where no rule bars them.
@@ -331,6 +336,7 @@ func (e *Engine) put(i, place int, s pack.Spot, cost float64) {
 		e.carried[c] += kg
 	}
 	e.harm[place][hazard.KindOf(&e.shop.Items[p.item])] += p.n
+	e.burden(p, place, s, 1)
 	e.kin.join(p.item, place, 1)
 	p.place, p.spot, p.cost = place, s, cost
 }
@@ -345,6 +351,7 @@ func (e *Engine) take(i int) {
 	for _, c := range e.within[p.place] {
 		e.carried[c] -= kg
 	}
+	e.burden(p, p.place, p.spot, -1)
 	e.kin.join(p.item, p.place, -1)
 	p.place, p.cost = none, e.homelessCost(p.item, p.n)
 }

@@ -28,7 +28,7 @@ const (
 // clone gives an engine on the same map with spaces and parcels of its own.
 func (e *Engine) clone() *Engine {
 	c := *e
-	c.spaces, c.parcels, c.load, c.carried = nil, nil, nil, nil
+	c.spaces, c.parcels, c.load, c.carried, c.pulled = nil, nil, nil, nil, nil
 	c.kin = e.families()
 	return &c
 }

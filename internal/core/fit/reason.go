@@ -161,6 +161,10 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 		out.Why = why
 		return out
 	}
+	if on := e.LyingOn(item); on != "" {
+		out.Why = on + " lies on it; take that off first"
+		return out
+	}
 	back := e.lift(item)
 	defer back()
 	n := it.Number()
@@ -292,6 +296,28 @@ func (e *Engine) lift(item int) func() {
 			e.put(s.i, s.place, s.spot, s.cost)
 		}
 	}
+}
+
+// LyingOn names another thing that lies on one of the item's pieces where they live, so
+// that they cannot be taken away by themselves; empty when none does. AsItIs must have
+// been called.
+func (e *Engine) LyingOn(item int) string {
+	for i := range e.parcels {
+		p := &e.parcels[i]
+		if p.item != item || p.place == none {
+			continue
+		}
+		arms, ok := e.spaces[p.place].(*pack.Arms)
+		if !ok {
+			continue
+		}
+		for _, k := range arms.On(i) {
+			if e.parcels[k].item != item {
+				return e.shop.Items[e.parcels[k].item].Name
+			}
+		}
+	}
+	return ""
 }
 
 // now is the weekly handling of an item as it stands.

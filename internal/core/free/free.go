@@ -204,7 +204,7 @@ func newFinder(m *access.Map, a *shop.Area) *finder {
 	f.head = tallest + f.clear.Head
 	for _, t := range access.StandingIn(m.Shop, m.Index, a) {
 		kind := "thing"
-		if math.IsInf(t.Height, 1) {
+		if t.Built {
 			kind = "post"
 		}
 		f.boxes = append(f.boxes, box{foot: t.Footprint, to: t.Height, limit: Limit{kind, t.ID, m.Index.Name(t.ID)}, stands: true, storage: m.Index.Station(t.ID) == nil && kind != "post"})

@@ -132,13 +132,26 @@ func (p *Arms) Take(id int) {
 // Bears tells whether another thing lies on it, so that it cannot be taken away alone.
 func (p *Arms) Bears(id int) bool {
 	i := slices.IndexFunc(p.placed, func(b board) bool { return b.id == id })
+	return i >= 0 && slices.ContainsFunc(p.placed, p.placed[i].under)
+}
+
+// under tells whether another board lies directly on it.
+func (a board) under(b board) bool {
+	return b.level == a.level && b.z == a.z+a.h && b.y < a.y+a.w && a.y < b.y+b.w
+}
+
+// On lists the things that lie directly on one.
+func (p *Arms) On(id int) (out []int) {
+	i := slices.IndexFunc(p.placed, func(b board) bool { return b.id == id })
 	if i < 0 {
-		return false
+		return nil
 	}
-	a := &p.placed[i]
-	return slices.ContainsFunc(p.placed, func(b board) bool {
-		return b.level == a.level && b.z == a.z+a.h && b.y < a.y+a.w && a.y < b.y+b.w
-	})
+	for _, b := range p.placed {
+		if p.placed[i].under(b) {
+			out = append(out, b.id)
+		}
+	}
+	return out
 }
 
 // Used cross-section in µm².

@@ -59,19 +59,23 @@ func (l Lift) end(height, reach, travel float64) Multipliers {
 	return m
 }
 
-// Index is weight over limit at the worse end; infinite where the limit is 0.
+// NoLimit is the index where nothing at all should be lifted: the equation's limit is 0
+// there, and any weight over it. No index is larger.
+const NoLimit = 99.0
+
+// Index is weight over limit at the worse end, at most NoLimit.
 func (l Lift) Index(kg float64) float64 {
 	from, to := l.Limits()
 	limit := min(from.Limit, to.Limit)
 	if limit <= 0 {
-		return math.Inf(1)
+		return NoLimit
 	}
-	return kg / limit
+	return min(kg/limit, NoLimit)
 }
 
 // Verdict on a lift.
 type Verdict struct {
-	Index   float64 // 0 when the equation was not applied, infinite when there is no limit
+	Index   float64 // 0 when the equation was not applied, NoLimit when nothing may be lifted there
 	Caution bool    // to be told to the user
 	Barred  bool    // not to be put there unless the user locks it
 	Why     string
@@ -85,13 +89,13 @@ func (l Lift) Judge(kg float64) Verdict {
 	}
 	if l.FromHeight > HighLimit {
 		if kg > HighWeight {
-			return Verdict{Index: math.Inf(1), Barred: true, Why: "more than 5 kg is not lifted down from above 1750 mm"}
+			return Verdict{Index: NoLimit, Barred: true, Why: "more than 5 kg is not lifted down from above 1750 mm"}
 		}
 		return Verdict{Caution: true, Why: "lifted down from above 1750 mm"}
 	}
 	i := l.Index(kg)
 	switch {
-	case math.IsInf(i, 1):
+	case i >= NoLimit:
 		return Verdict{Index: i, Barred: true, Why: "too far from the body to be lifted"}
 	case i > 2:
 		return Verdict{Index: i, Barred: true, Why: "lifting index over 2"}

@@ -232,6 +232,16 @@ func (w *Wall) TopAt(x length.Length) length.Length {
 	return 0
 }
 
+// Highest is the highest top of a wall of the area.
+func (a *Area) Highest() (top length.Length) {
+	for i := range a.Walls {
+		for _, p := range a.Walls[i].Profile {
+			top = max(top, p[1])
+		}
+	}
+	return top
+}
+
 // TopOver is the lowest height of the wall between two spots.
 func (w *Wall) TopOver(from, to length.Length) length.Length {
 	low := min(w.TopAt(from), w.TopAt(to))

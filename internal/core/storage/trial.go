@@ -38,13 +38,21 @@ func Try(m *access.Map, before []check.Finding, id string, to shop.At) (*Trial, 
 	if err != nil {
 		return nil, err
 	}
+	// Of cautions one of a kind at a spot is enough to know; a rule that is broken there
+	// may be broken a second time, which is another finding.
+	key := func(f check.Finding) string {
+		if f.Hard {
+			return f.Code + f.Where + f.What
+		}
+		return f.Code + f.Where
+	}
 	known := map[string]bool{}
 	for _, f := range before {
-		known[f.Code+f.Where] = true
+		known[key(f)] = true
 	}
 	for _, f := range after {
 		switch {
-		case known[f.Code+f.Where]:
+		case known[key(f)]:
 		case f.Hard && !slices.Contains(out.Broken, f.What):
 			out.Broken = append(out.Broken, f.What)
 		case !f.Hard && len(out.Cautions) < 4:

@@ -382,7 +382,7 @@ func (f *Floor) Goal(p geometry.Point) *Goal {
 
 // best finds the length of the way and the last node on it: -1 straight from the start, -2 no way.
 func (w *Ways) best(g *Goal) (float64, int) {
-	if !w.ok || !g.OK {
+	if !w.ok || !g.OK || g.floor != w.floor { // no way leads from one floor to another
 		return math.Inf(1), -2
 	}
 	best, via := math.Inf(1), -2

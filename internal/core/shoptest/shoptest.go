@@ -1,0 +1,461 @@
+// Package shoptest makes shops for tests: at random, and as wide as the shop
+// file allows. Rooms have odd outlines, slopes and gables, posts, steps and
+// every kind of feature; what stands and hangs in them is of every kind, in
+// every place and at every angle; modes arrange it otherwise. What is made is
+// valid, and no more than that: it may break every rule of the check.
+package shoptest
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"strings"
+
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
+)
+
+// Size says how much is in a random shop, at most. The zero value is a few of everything.
+type Size struct {
+	Areas, Stations, Containers, Places, Items, Modes int
+	Homes                                             bool // most things are given a random home
+}
+
+// Few of everything.
+var Few = Size{Areas: 2, Stations: 5, Containers: 6, Places: 10, Items: 15, Modes: 2, Homes: true}
+
+// maker of one shop.
+type maker struct {
+	rng *rand.Rand
+	s   *shop.Shop
+}
+
+// Random shop for a seed: the same seed gives the same shop.
+func Random(seed uint64, size Size) *shop.Shop {
+	m := &maker{rng: rand.New(rand.NewPCG(seed, 7)), s: &shop.Shop{Format: shop.Format, Version: shop.Version}}
+	m.settings()
+	for i := range 1 + m.rng.IntN(max(1, size.Areas)) {
+		m.area(i)
+	}
+	some := func(most int, make func(int)) {
+		for i := range m.rng.IntN(most + 1) {
+			make(i)
+		}
+	}
+	some(size.Stations, m.station)
+	some(size.Containers, m.container)
+	for i := range m.rng.IntN(size.Modes + 1) {
+		m.s.Modes = append(m.s.Modes, shop.Mode{ID: fmt.Sprintf("m%d", i), Name: fmt.Sprintf("Mode %d", i), HoursPerWeek: float64(m.rng.IntN(50))})
+	}
+	some(size.Places, m.place)
+	some(size.Items, m.item)
+	if size.Homes {
+		m.homes()
+	}
+	m.spots()
+	return m.s
+}
+
+func (m *maker) mm(low, high float64) length.Length {
+	v := low + (high-low)*m.rng.Float64()
+	if m.rng.IntN(3) > 0 {
+		v = math.Round(v) // people mostly round
+	}
+	return length.MM(max(low, v))
+}
+
+func (m *maker) kg(high float64) weight.Weight {
+	return weight.KG(high * m.rng.Float64() * m.rng.Float64())
+}
+func (m *maker) yes(in int) bool         { return m.rng.IntN(in) == 0 }
+func pick[T any](m *maker, from ...T) T  { return from[m.rng.IntN(len(from))] }
+func (m *maker) word(from string) string { return pick(m, strings.Split(from, "|")...) }
+func (m *maker) words(from string) (w []string) {
+	for _, x := range strings.Split(from, "|") {
+		if m.yes(3) {
+			w = append(w, x)
+		}
+	}
+	return w
+}
+
+// try adds something and takes it back when the shop is not valid with it.
+func (m *maker) try(add, back func()) bool {
+	add()
+	if m.s.Validate() == nil {
+		return true
+	}
+	back()
+	return false
+}
+
+// tries is how often something is tried at random before it is left out.
+const tries = 8
+
+func (m *maker) settings() {
+	st := &m.s.Settings
+	*st = shop.Settings{Name: "Random", Units: pick(m, length.Metric, length.Imperial), SessionsPerWeek: float64(m.rng.IntN(8)), GrowthReserve: .4 * m.rng.Float64(), Fixing: m.word("|anything|few-holes|none")}
+	for i := range m.rng.IntN(3) {
+		p := shop.Person{ID: fmt.Sprintf("p%d", i), Stature: m.mm(900, 2100), LeftHanded: m.yes(3), Child: m.yes(3)}
+		if m.yes(3) {
+			l := m.mm(0, 400)
+			p.Lean = &l
+		}
+		if m.yes(4) {
+			p.Measured = map[string]length.Length{"shoulder": p.Stature * 4 / 5, "knee": p.Stature / 4}
+		}
+		st.People = append(st.People, p)
+	}
+	if m.yes(2) {
+		st.Ways = &shop.Ways{Open: m.rng.Float64(), ByMachine: m.rng.Float64()}
+	}
+	if m.yes(3) {
+		st.Clear = &shop.Clearances{AisleMain: ptr(m.mm(300, 1200)), AisleSide: ptr(m.mm(300, 900)), PanelDeep: ptr(m.mm(0, 1500)), Head: ptr(m.mm(0, 300)), OverThings: ptr(m.mm(0, 400))}
+	}
+}
+
+func ptr[T any](v T) *T { return &v }
+
+// outline of an area, clockwise seen from above: a rectangle, an L, one with an
+// alcove or a chimney, or an odd one with slanting sides; turned or not.
+func (m *maker) outline() []shop.Point {
+	w, d := 1500+7000*m.rng.Float64(), 1500+7000*m.rng.Float64()
+	var p [][2]float64
+	cut := func(of float64) float64 { return of * (.15 + .3*m.rng.Float64()) }
+	switch a, b := cut(w), cut(d); m.rng.IntN(5) {
+	case 0:
+		p = [][2]float64{{0, 0}, {0, d}, {w, d}, {w, 0}}
+	case 1: // an L
+		p = [][2]float64{{0, 0}, {0, d}, {w - a, d}, {w - a, d - b}, {w, d - b}, {w, 0}}
+	case 2: // a chimney stands in from the upper side
+		p = [][2]float64{{0, 0}, {0, d}, {a, d}, {a, d - b/2}, {w - a, d - b/2}, {w - a, d}, {w, d}, {w, 0}}
+	case 3: // an alcove
+		p = [][2]float64{{0, 0}, {0, a}, {-b, a}, {-b, d - b}, {0, d - b}, {0, d}, {w, d}, {w, 0}}
+		if d-b <= a+100 {
+			p = [][2]float64{{0, 0}, {0, d}, {w, d}, {w, 0}}
+		}
+	default: // slanting, three to seven corners on an oval
+		n := 3 + m.rng.IntN(5)
+		for i := range n {
+			t := -2 * math.Pi * (float64(i) + .6*m.rng.Float64()) / float64(n)
+			p = append(p, [2]float64{w / 2 * math.Cos(t), d / 2 * math.Sin(t)})
+		}
+	}
+	t := 0.0
+	if m.yes(4) {
+		t = 2 * math.Pi * m.rng.Float64()
+	}
+	var out []shop.Point
+	for _, q := range p {
+		out = append(out, shop.Point{length.MM(math.Round(q[0]*math.Cos(t) - q[1]*math.Sin(t))), length.MM(math.Round(q[0]*math.Sin(t) + q[1]*math.Cos(t)))})
+	}
+	return out
+}
+
+func (m *maker) area(i int) {
+	a := shop.Area{ID: fmt.Sprintf("area%d", i), Kind: m.word("|room|shed|loft|outdoors"), Climate: m.words("frost|damp|sun")}
+	if i == 0 {
+		a.ID = "main"
+	} else {
+		a.WalkSeconds = 120 * m.rng.Float64()
+	}
+	for ok := false; !ok; {
+		a.Corners, a.Walls = m.outline(), nil
+		for k := range a.Corners {
+			a.Walls = append(a.Walls, shop.Wall{ID: string(rune('A' + k)), Claimed: !m.yes(5)})
+		}
+		for k := range a.Walls {
+			a.Walls[k].Profile = []shop.Point{{0, length.MM(2400)}, {a.Frame(k).Length, length.MM(2400)}}
+		}
+		ok = m.try(func() { m.s.Areas = append(m.s.Areas, a) }, func() { m.s.Areas = m.s.Areas[:i] })
+	}
+	area := &m.s.Areas[i]
+	low, high := m.mm(400, 2200), m.mm(2200, 4500)
+	for k := range area.Walls {
+		w := &area.Walls[k]
+		long := area.Frame(k).Length
+		switch m.rng.IntN(4) {
+		case 0: // level
+			w.Profile = []shop.Point{{0, high}, {long, high}}
+		case 1: // a slope
+			w.Profile = []shop.Point{{0, low}, {long, high}}
+		case 2: // a gable
+			w.Profile = []shop.Point{{0, low}, {long / 2, high}, {long, low}}
+		}
+		w.Surface = m.word("|drywall|plaster|plywood|boards|bare-studs|timber|brick|block|concrete|sheet-metal")
+		m.studs(w)
+		for f := range m.rng.IntN(4) {
+			m.feature(area, w, long, f)
+		}
+	}
+	m.overAndUnder(area, high)
+	if m.s.Validate() != nil {
+		panic("a random area is not valid: " + m.s.Validate().Error())
+	}
+}
+
+func (m *maker) studs(w *shop.Wall) {
+	old := w.Studs
+	switch m.rng.IntN(3) {
+	case 0:
+		m.try(func() {
+			w.Studs = &shop.Studs{Spacing: m.mm(100, 3000), First: m.mm(0, 3000), Width: m.mm(20, 400)}
+		}, func() { w.Studs = old })
+	case 1:
+		m.try(func() {
+			w.Studs = &shop.Studs{Width: 45 * length.Millimetre, List: []length.Length{m.mm(0, 300), m.mm(400, 900), m.mm(1000, 1500)}}
+		}, func() { w.Studs = old })
+	}
+}
+
+func (m *maker) feature(a *shop.Area, w *shop.Wall, long length.Length, n int) {
+	for range tries {
+		f := shop.Feature{ID: fmt.Sprintf("%s-%d", w.ID, n), Kind: m.word("door|double-door|sectional-door|up-and-over-door|opening|window|panel|outlet|switch|heater|pipe|beam|niche"),
+			X: m.mm(0, long.MM()), W: m.mm(20, 3000), H: m.mm(20, 2500), Hinge: m.word("|left|right"), Swing: m.word("|in|out"), Shape: m.word("|square|arched")}
+		if f.Kind != "door" && f.Kind != "double-door" {
+			f.Z = m.mm(0, 2000)
+		}
+		if m.yes(2) {
+			f.D = m.mm(0, 400)
+		}
+		if f.Kind == "outlet" && m.yes(2) {
+			if len(m.s.Circuits) == 0 {
+				m.s.Circuits = []shop.Circuit{{ID: "c1", Volts: 230, Amps: 16}, {ID: "c2"}}
+			}
+			f.Circuit = "c1"
+		}
+		if m.try(func() { w.Features = append(w.Features, f) }, func() { w.Features = w.Features[:len(w.Features)-1] }) {
+			return
+		}
+	}
+}
+
+// overAndUnder puts joists, what hangs, posts, steps and a fall into an area. Features of
+// the floor and the ceiling may reach anywhere, as in the file.
+func (m *maker) overAndUnder(a *shop.Area, high length.Length) {
+	low, up := a.Outline().Bounds()
+	at := func() (x, y length.Length) {
+		return m.mm(low.X-200, up.X+200), m.mm(low.Y-200, up.Y+200)
+	}
+	if m.yes(2) {
+		a.Ceiling = &shop.Ceiling{}
+		if m.yes(2) {
+			a.Ceiling.Joists = &shop.Joists{Along: m.word("x|y"), Spacing: m.mm(50, 3000), First: m.mm(0, 3000)}
+		}
+		for k := range m.rng.IntN(4) {
+			f := shop.CeilingFeature{ID: fmt.Sprintf("ceiling-%d", k), Kind: m.word("light|track|opener|beam|duct|fan|hoist"), W: m.mm(10, 4000), D: m.mm(10, 4000), Drop: m.mm(0, min(5000, high.MM()))}
+			f.X, f.Y = at()
+			a.Ceiling.Features = append(a.Ceiling.Features, f)
+		}
+	}
+	if m.yes(2) {
+		a.Floor = &shop.Floor{}
+		if m.yes(2) {
+			a.Floor.Fall = &shop.Fall{MMPerM: 40 * m.rng.Float64(), Toward: a.Walls[m.rng.IntN(len(a.Walls))].ID}
+		}
+		for k := range m.rng.IntN(4) {
+			f := shop.FloorFeature{ID: fmt.Sprintf("floor-%d", k), Kind: m.word("post|post|step|drain|pit"), W: m.mm(20, 600), D: m.mm(20, 600)}
+			f.X, f.Y = at()
+			switch m.rng.IntN(4) { // right in a corner, or against a wall
+			case 0:
+				f.X, f.Y = a.Corners[0][0], a.Corners[0][1]
+			case 1:
+				f.X = 0
+			}
+			a.Floor.Features = append(a.Floor.Features, f)
+		}
+	}
+}
+
+// anywhere is a spot inside an area; ids of areas are left out for the main one, as people do.
+func (m *maker) anywhere() (area *shop.Area, id string, p shop.Point) {
+	k := m.rng.IntN(len(m.s.Areas))
+	area = &m.s.Areas[k]
+	if id = area.ID; k == 0 && m.yes(2) {
+		id = ""
+	}
+	low, high := area.Outline().Bounds()
+	return area, id, shop.Point{m.mm(low.X, high.X), m.mm(low.Y, high.Y)}
+}
+
+func (m *maker) rot() float64 {
+	return pick(m, 0, 90, 180, 270, -90, math.Round(360*m.rng.Float64()), 360*m.rng.Float64())
+}
+
+func (m *maker) station(i int) {
+	for range tries {
+		_, area, at := m.anywhere()
+		_, _, stand := m.anywhere()
+		st := shop.Station{ID: fmt.Sprintf("s%d", i), Name: fmt.Sprintf("Station %d", i), Kind: m.word("bench|table-saw|bandsaw|drill-press|sink|what-not"), Area: area, X: at[0], Y: at[1], Rot: m.rot(),
+			W: m.mm(100, 2400), D: m.mm(100, 1200), H: m.mm(50, 1200), Stand: stand, Mobility: m.word("|fixed|rolls|folds|hangs"), Amps: 20 * m.rng.Float64()}
+		if m.yes(2) {
+			st.Tall = st.H + m.mm(0, 1000)
+		}
+		if m.yes(2) {
+			st.Feed = &shop.Feed{Along: m.word("x|y"), In: m.mm(0, 3000), Out: m.mm(0, 3000)}
+		}
+		if m.try(func() { m.s.Stations = append(m.s.Stations, st) }, func() { m.s.Stations = m.s.Stations[:len(m.s.Stations)-1] }) {
+			return
+		}
+	}
+}
+
+// at is somewhere a place or container can be; most tries are valid.
+func (m *maker) at(w, h, d length.Length) shop.At {
+	a, area, p := m.anywhere()
+	switch m.rng.IntN(7) {
+	case 0, 1:
+		k := m.rng.IntN(len(a.Walls))
+		long := a.Frame(k).Length
+		return shop.At{Area: area, Wall: a.Walls[k].ID, X: m.mm(0, max(0, (long-w).MM())), Z: m.mm(0, 2500)}
+	case 2:
+		return shop.At{Area: area, Floor: &p, Rot: m.rot()}
+	case 3:
+		return shop.At{Area: area, Ceiling: &p, Z: m.mm(1200, 3000), Rot: m.rot()}
+	case 4:
+		if n := len(m.s.Stations); n > 0 {
+			return shop.At{Station: m.s.Stations[m.rng.IntN(n)].ID, X: m.mm(0, 200), Z: m.mm(0, 500)}
+		}
+	case 5:
+		return shop.At{Away: true}
+	}
+	if n := len(m.s.Containers); n > 0 {
+		c := &m.s.Containers[m.rng.IntN(n)]
+		return shop.At{In: c.ID, X: m.mm(0, max(0, (c.W-w).MM())), Z: m.mm(0, max(0, (c.H-h).MM())), Face: m.word("|front|back")}
+	}
+	return shop.At{Area: area, Floor: &p}
+}
+
+func (m *maker) container(i int) {
+	for range tries {
+		c := shop.Container{ID: fmt.Sprintf("K%d", i), Kind: m.word("cabinet|chest|cart|shelving|door-back|tote|trolley"), W: m.mm(100, 1600), H: m.mm(100, 2000), D: m.mm(50, 800), KG: m.kg(80),
+			Access: m.word("|open|door|drawer|lid|roll-out|hoist"), DustTight: m.yes(3), Lockable: m.yes(4), Portable: m.yes(4)}
+		if m.yes(3) {
+			c.Capacity = m.kg(300)
+		}
+		c.At = m.at(c.W, c.H, c.D)
+		c.Area = c.At.Area
+		if m.yes(4) { // on a place
+			for k := range m.s.Places {
+				c.At = shop.At{In: m.s.Places[k].ID}
+			}
+		}
+		if m.try(func() { m.s.Containers = append(m.s.Containers, c) }, func() { m.s.Containers = m.s.Containers[:len(m.s.Containers)-1] }) {
+			return
+		}
+	}
+}
+
+func (m *maker) place(i int) {
+	for range tries {
+		p := shop.Place{ID: fmt.Sprintf("P%d", i), Kind: m.word("wall-field|wall-field|rail|hook|shelf|deck|drawer|slots|arms|bin|sheet-bay|floor"), Style: m.word("|cleat|peg|board|screw|studs|magnet|dowel"),
+			W: m.mm(50, 2500), H: m.mm(50, 1500), D: m.mm(30, 900), Access: m.word("|open|door|drawer|lid|roll-out|hoist"), Labelled: m.yes(2), Pitch: m.mm(0, 300), Fill: m.rng.Float64()}
+		if m.yes(3) {
+			p.Capacity = m.kg(200)
+		}
+		switch p.Kind {
+		case "slots":
+			for left := p.W; left > 0 && len(p.Slots) < 4; {
+				r := shop.SlotRun{N: 1 + m.rng.IntN(6), W: m.mm(5, 900), H: m.mm(20, 1500), D: m.mm(10, 800)}
+				left -= length.Length(r.N) * r.W
+				p.Slots = append(p.Slots, r)
+			}
+		case "arms":
+			for z := length.Length(0); z < p.H && len(p.Levels) < 5; {
+				l := shop.Level{Z: z + m.mm(0, 50), H: m.mm(20, 400)}
+				z = l.Z + l.H
+				p.Levels = append(p.Levels, l)
+			}
+		case "wall-field":
+			for z := m.mm(0, p.H.MM()); z <= p.H && len(p.Rows) < 6; z += m.mm(50, 400) {
+				p.Rows = append(p.Rows, z)
+			}
+		case "shelf", "deck":
+			if m.yes(2) {
+				p.Board = &shop.Board{Wood: m.word("stud|red-oak|white-pine|plywood|mdf|osb"), T: m.mm(3, 60), Strip: m.mm(0, 100)}
+			}
+		}
+		if m.yes(3) {
+			p.Fixing = &shop.Fixing{Screws: m.rng.IntN(12), D: m.mm(0, 12), Thread: m.mm(0, 100), Side: m.mm(0, 60), Lever: m.mm(0, 2000)}
+		}
+		if len(m.s.Modes) > 0 && m.yes(5) {
+			p.When = []string{m.s.Modes[0].ID}
+		}
+		p.At = m.at(p.W, p.H, p.D)
+		if m.try(func() { m.s.Places = append(m.s.Places, p) }, func() { m.s.Places = m.s.Places[:len(m.s.Places)-1] }) {
+			return
+		}
+	}
+}
+
+func (m *maker) item(i int) {
+	it := shop.Item{ID: fmt.Sprintf("i%d", i), Name: m.word("Plane|Saw|Clamp|Varnish|Charger|Step stool|Plank|Sheet|First-aid box|Dust mask|Thing") + fmt.Sprintf(" %d", i), Kind: m.word("|plane|saw|f-clamp|bottle|box|board|sheet"),
+		W: m.mm(1, 1500), H: m.mm(1, 1200), D: m.mm(1, 600), Count: m.rng.IntN(4) * m.rng.IntN(4), Hold: m.words("hang|stand|flat|slot|lean|arms|bin|magnet"),
+		UsesPerWeek: 6 * m.rng.Float64() * m.rng.Float64(), Flags: m.words("sharp|fragile|dust|freeze|flammable|child|rust|heavy-handed|show|charger|dull|lent"), Family: m.word("||planes|saws"),
+		Realm: m.word("|shop|household"), Status: m.word("|||owned|wished|limbo"), Assumed: m.words("w|h|d|kg|uses_per_week"), Keep: m.yes(5), Twins: m.rng.IntN(3) * m.rng.IntN(2)}
+	if m.yes(3) { // most things are small
+		it.W, it.H, it.D = m.mm(1, 300), m.mm(1, 300), m.mm(1, 200)
+	}
+	if !m.yes(4) {
+		it.KG = m.kg(40)
+	}
+	if m.yes(3) {
+		it.Flat = &shop.Size{W: it.H, H: it.D, D: it.W}
+	}
+	if m.yes(4) {
+		it.Clearance = ptr(m.mm(0, 80))
+	}
+	if m.yes(4) {
+		it.Turn = ptr(m.yes(2))
+	}
+	for _, st := range m.s.Stations {
+		if m.yes(3) {
+			it.UsedAt = append(it.UsedAt, st.ID)
+		}
+	}
+	m.s.Items = append(m.s.Items, it)
+}
+
+func (m *maker) homes() {
+	for i := range m.s.Items {
+		it := &m.s.Items[i]
+		for range tries {
+			if len(m.s.Places) == 0 {
+				return
+			}
+			p := &m.s.Places[m.rng.IntN(len(m.s.Places))]
+			h := shop.Home{Item: it.ID, Place: p.ID, X: m.mm(0, p.W.MM()), Y: m.mm(0, p.D.MM()), Z: m.mm(0, p.H.MM()), Rot: pick(m, 0, 0, 90), Row: m.rng.IntN(2), Slot: m.rng.IntN(3), Level: m.rng.IntN(2),
+				Cols: m.rng.IntN(3), Locked: m.yes(6)}
+			if it.Number() > 1 && m.yes(2) {
+				h.N = 1 + m.rng.IntN(it.Number())
+			}
+			if p.Takes(it) && m.try(func() { m.s.Homes = append(m.s.Homes, h) }, func() { m.s.Homes = m.s.Homes[:len(m.s.Homes)-1] }) {
+				break
+			}
+		}
+	}
+}
+
+// spots of the modes.
+func (m *maker) spots() {
+	for i := range m.s.Modes {
+		spots := map[string]shop.Spot{}
+		somewhere := func(id string) {
+			if m.yes(2) {
+				return
+			}
+			_, _, p := m.anywhere()
+			spots[id] = pick(m, shop.Spot{State: "folded"}, shop.Spot{State: "hoisted"}, shop.Spot{State: "away"}, shop.Spot{Floor: p, Rot: m.rot()})
+		}
+		for _, x := range m.s.Stations {
+			somewhere(x.ID)
+		}
+		for _, x := range m.s.Containers {
+			somewhere(x.ID)
+		}
+		if len(spots) > 0 {
+			m.s.Modes[i].Spots = spots
+		}
+	}
+}
