@@ -57,6 +57,9 @@ func fitCommand() *cobra.Command {
 				}
 			}
 			plan := e.Run(o)
+			if err := plan.Contradiction(); err != nil {
+				return &exit{code: exitInternal, err: fmt.Errorf("%w; nothing was written", err)}
+			}
 			if err := propose.Answer(s, plan, func() bool { return ctx.Err() != nil || time.Since(started).Seconds() > seconds }); err != nil {
 				return &exit{code: exitInternal, err: err}
 			}

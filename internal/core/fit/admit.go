@@ -35,6 +35,9 @@ const (
 // engine is left as it was.
 func (e *Engine) Admit(item, k int) Admission {
 	it := &e.shop.Items[item]
+	if on := e.LyingOn(item); on != "" {
+		return Admission{Before: e.now(item), Seconds: e.now(item), Why: lies(on)}
+	}
 	back := e.lift(item)
 	defer back()
 	now := e.now(item)

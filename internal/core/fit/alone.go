@@ -131,8 +131,8 @@ func (e *Engine) neverLifted(item, place int, x float64) bool {
 // preferences is how many of the cheapest grips of a place are remembered.
 const preferences = 6
 
-// gripsOf lists grips of one piece of an item in the empty place, at least one
-// in every region of equal cost.
+// gripsOf lists grips of an item in the empty place, at least one in every region of
+// equal cost that one piece of it, or some pieces side by side, can be gripped in.
 func gripsOf(m *access.Map, place int, p *shop.Place, it *shop.Item) []access.Grip {
 	size := it.SizeIn(p.Kind)
 	h := shop.Home{Item: it.ID, Place: p.ID, N: 1}
@@ -180,6 +180,13 @@ func gripsOf(m *access.Map, place int, p *shop.Place, it *shop.Item) []access.Gr
 		for i := range p.SlotCount() {
 			h.Slot = i
 			out = append(out, access.GripOf(p, it, &h))
+		}
+		// Several take a run of slots, with the grip in its middle: anywhere between the
+		// middles of the first slot and the last.
+		if n := len(out); it.Number() > 1 && n > 1 {
+			for _, x := range columnsOf(m, place, out[0].X, out[n-1].X) {
+				out = append(out, access.Grip{X: x, Z: out[0].Z})
+			}
 		}
 	default: // rail, shelf, drawer, deck, floor: one height, any column
 		z := access.GripOf(p, it, &h).Z

@@ -207,6 +207,7 @@ func (e *Engine) newPricer(fixed func(item int) []*shop.Home, done func() bool) 
 	p.swing = slices.Repeat([]float64{.1}, len(p.room))
 	p.step = 1
 	p.taken = make([]float64, len(p.room))
+	filled, stays := e.emptySpaces(), 0
 	for i := range e.shop.Items {
 		it := &e.shop.Items[i]
 		if !it.Needs() {
@@ -218,13 +219,26 @@ func (e *Engine) newPricer(fixed func(item int) []*shop.Home, done func() bool) 
 			rest -= n
 			p.fixed += e.homeCost(i, h)
 			place := e.ways.PlaceNumber(h.Place)
+			// As it stands may be messy: what lies in something else or sticks out does not
+			// take its own room of the place, but its weight counts.
+			t, s := hold.Thing(&e.shop.Places[place], it, n), hold.SpotOf(&e.shop.Places[place], h)
+			lawful := filled[place].Allows(t, s) == nil
+			if lawful {
+				filled[place].Put(stays, t, s)
+				stays++
+			}
 			for _, w := range p.whole(i, n, place) {
-				p.taken[w.cell] += w.amount
+				if lawful || w.cell != p.grounds[place].first {
+					p.taken[w.cell] += w.amount
+				}
 			}
 		}
 		if rest > 0 {
 			p.things = append(p.things, priced{item: i, n: rest, alone: e.homelessCost(i, rest)})
 		}
+	}
+	for c := range p.taken {
+		p.taken[c] = min(p.taken[c], 1) // an overload that stays leaves no room; it makes none scarcer
 	}
 	workers := crew(len(p.things), 16)
 	spread(workers, func(w int) {
@@ -273,10 +287,8 @@ func (p *pricer) cut(i int, slack float64) {
 	default:
 		g.total = space.Room()
 	}
-	for k := range p.e.shop.Containers {
-		if c := &p.e.shop.Containers[k]; c.At.In == pl.ID && pl.Kind != "wall-field" {
-			g.total -= c.W.MM() * c.D.MM()
-		}
+	if pl.Kind != "wall-field" {
+		g.total -= p.stood(pl)
 	}
 	g.total = math.Max(g.total, 1e-9)
 	p.room = append(p.room, g.total, math.Inf(1))
@@ -288,6 +300,26 @@ func (p *pricer) cut(i int, slack float64) {
 		x, z := c%g.x.cells(), c/g.x.cells()
 		p.room = append(p.room, (g.x.edges[x+1]-g.x.edges[x])*(g.z.edges[z+1]-g.z.edges[z]))
 	}
+}
+
+// stood is the area of a place that containers stand on, in mm²; what sticks out or stands
+// in another is left out, so that it is never too much.
+func (p *pricer) stood(pl *shop.Place) (area float64) {
+	type rect struct{ x0, y0, x1, y1 float64 }
+	var all []rect
+	for k := range p.e.shop.Containers {
+		c := &p.e.shop.Containers[k]
+		if c.At.In != pl.ID {
+			continue
+		}
+		r := rect{c.At.X.MM(), c.At.Y.MM(), (c.At.X + c.W).MM(), (c.At.Y + c.D).MM()}
+		if r.x1 > pl.W.MM() || r.y1 > pl.D.MM() || slices.ContainsFunc(all, func(o rect) bool { return r.x0 < o.x1 && o.x0 < r.x1 && r.y0 < o.y1 && o.y0 < r.y1 }) {
+			continue
+		}
+		all = append(all, r)
+		area += (r.x1 - r.x0) * (r.y1 - r.y0)
+	}
+	return area
 }
 
 // handRoom is the hand room most of what fits a place asks for.
@@ -445,10 +477,24 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 			if up > pl.H.MM()+1e-6 {
 				continue
 			}
-			for _, z := range p.levels(place, up, grow) {
+			levels := p.levels(place, up, grow)
+			breaks := make([][]float64, len(centres)) // where the reach changes there
+			for i, x := range centres {
+				breaks[i] = p.e.ways.Breaks(place, x)
+			}
+			for k, z := range levels {
 				q.z = append(q.z, g.z.parts(z-(up+grow)/2, z+(up+grow)/2))
-				for _, x := range centres {
-					q.cost = append(q.cost, p.costAt(item, place, x, []float64{z - .002, z + .002}, 0))
+				below, above := levels[max(0, k-1)], levels[min(k+1, len(levels)-1)]
+				for i, x := range centres {
+					// What stands before another part of the wall changes the reach at heights of its
+					// own: the least cost up to the next candidates counts.
+					at := []float64{z - .002, z + .002}
+					for _, b := range breaks[i] {
+						if b > below && b < above {
+							at = append(at, b-.002, b, b+.002)
+						}
+					}
+					q.cost = append(q.cost, p.costAt(item, place, x, at, 0))
 				}
 			}
 		default: // rail, drawer, deck, floor: one height

@@ -33,6 +33,21 @@ func (e *Engine) reason(item, n int) (why, change string) {
 	return fmt.Sprintf("%s would take it but %s", e.shop.Places[p].ID, e.inTheWay(item, n, p)), e.change(item, n)
 }
 
+// roomFor is a place that has a free spot for n pieces of an item as it is filled now;
+// empty when there is none, or when it was not asked for.
+func (e *Engine) roomFor(item, n int) string {
+	if e.asked != nil && !slices.Contains(e.asked, e.shop.Items[item].ID) {
+		return ""
+	}
+	for k := range e.fits[item] {
+		o := &e.fits[item][k]
+		if _, _, _, ok := e.best(item, n, o, nil); ok {
+			return e.shop.Places[o.place].ID
+		}
+	}
+	return ""
+}
+
 // nowhere is the reason of what no place can take even when empty.
 func (e *Engine) nowhere(item int) string {
 	it := &e.shop.Items[item]
@@ -162,7 +177,7 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 		return out
 	}
 	if on := e.LyingOn(item); on != "" {
-		out.Why = on + " lies on it; take that off first"
+		out.Why = lies(on)
 		return out
 	}
 	back := e.lift(item)
@@ -298,6 +313,9 @@ func (e *Engine) lift(item int) func() {
 	}
 }
 
+// lies says what to do about a thing that lies on another.
+func lies(on string) string { return on + " lies on it; take that off first" }
+
 // LyingOn names another thing that lies on one of the item's pieces where they live, so
 // that they cannot be taken away by themselves; empty when none does. AsItIs must have
 // been called.
@@ -338,6 +356,9 @@ func (e *Engine) now(item int) float64 {
 // AsItIs must have been called.
 func (e *Engine) Find(item int) (Answer, bool) {
 	n := e.shop.Items[item].Number()
+	if on := e.LyingOn(item); on != "" {
+		return Answer{Why: lies(on), Now: e.now(item)}, false
+	}
 	back := e.lift(item)
 	least, place, spot := 0.0, none, pack.Spot{}
 	for k := range e.fits[item] {

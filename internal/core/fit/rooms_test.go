@@ -85,12 +85,19 @@ func TestEveryQuestionHasAFiniteAnswerInAnyRoom(t *testing.T) {
 }
 
 func TestPlansForAnyRoomKeepEveryRuleAndStayAboveTheirBound(t *testing.T) {
-	for seed := range shoptest.Seeds(40) {
-		s := shoptest.Random(seed, shoptest.Size{Areas: 2, Stations: 4, Containers: 5, Places: 12, Items: 25})
+	// Places of every kind, one to twelve alike, turned, both faces of carts, totes on decks. In
+	// every other one some homes are locked, however messy they are.
+	for seed := range shoptest.Seeds(50) {
+		s := shoptest.Random(seed, shoptest.Size{Areas: 2, Stations: 4, Containers: 6, Places: 12, Items: 25, Homes: seed%2 == 1})
 		plan, err := fit.Run(s, fit.Options{Seed: seed, Iterations: 60})
 		require.NoError(t, err)
 		require.NoError(t, shoptest.Finite(plan), "seed %d", seed)
-		require.LessOrEqual(t, plan.Bound, plan.Objective+1e-6, "seed %d", seed)
-		require.Empty(t, brokenBy(t, s, plan.Homes), "seed %d", seed)
+		require.NoError(t, plan.Contradiction(), "seed %d", seed)
+		locked := s.Clone()
+		locked.Homes = slices.DeleteFunc(locked.Homes, func(h shop.Home) bool { return !h.Locked })
+		messy := brokenBy(t, s, locked.Homes)
+		if len(messy) == 0 {
+			require.Empty(t, brokenBy(t, s, plan.Homes), "seed %d", seed)
+		}
 	}
 }

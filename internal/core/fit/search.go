@@ -66,7 +66,16 @@ func (p *Plan) Gap() float64 {
 	if p.Objective <= 0 {
 		return 0
 	}
-	return max(0, (p.Objective-p.Bound)/p.Objective)
+	return (p.Objective - p.Bound) / p.Objective
+}
+
+// Contradiction is an error when the bound is above the cost of the plan, which no plan can
+// be: then one of the two is wrong, and neither may be shown.
+func (p *Plan) Contradiction() error {
+	if p.Bound > p.Objective {
+		return fmt.Errorf("the plan costs %.6f s a week, and the proof says that none costs less than %.6f", p.Objective, p.Bound)
+	}
+	return nil
 }
 
 // Apply gives a copy of the shop with the plan's homes. Report, when not nil,
@@ -266,6 +275,7 @@ func newSearch(e *Engine, o Options, prices *pricer, bound float64, island uint6
 				plain = false
 			}
 		}
+		plain = plain && len(e.hung[i]) == 0
 		r.plain = append(r.plain, plain)
 	}
 	r.only = none
@@ -360,7 +370,7 @@ func (r *search) begin() {
 	for k := range r.kin.must {
 		r.gather(k, free)
 	}
-	r.recreate(slices.DeleteFunc(slices.Clone(free), func(i int) bool { return r.parcels[i].place != none }), manner{priced: true})
+	r.construct(slices.DeleteFunc(slices.Clone(free), func(i int) bool { return r.parcels[i].place != none }))
 	r.split()
 }
 
@@ -669,7 +679,9 @@ func (e *Engine) homeless(hurry func() bool) []shop.Homeless {
 	for i := range e.shop.Items {
 		if n := lost[i]; n > 0 {
 			why, change := "there was no time to find out why", ""
-			if hurry == nil || !hurry() {
+			if place := e.roomFor(i, n); place != "" {
+				why, change = "there was no time to find it a home", "search longer: "+place+" has room for it"
+			} else if hurry == nil || !hurry() {
 				why, change = e.reason(i, n)
 			}
 			if it := &e.shop.Items[i]; n < it.Number() {

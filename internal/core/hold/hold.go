@@ -174,13 +174,15 @@ func Home(it *shop.Item, p *shop.Place, n int, s pack.Spot) shop.Home {
 
 // SpotOf is the reverse of Home.
 func SpotOf(p *shop.Place, h *shop.Home) pack.Spot {
-	s := pack.Spot{Turned: h.Rot == 90, Cols: h.Cols, Row: h.Row, Slot: h.Slot, Level: h.Level}
+	s := pack.Spot{Cols: h.Cols, Row: h.Row, Slot: h.Slot, Level: h.Level}
 	switch p.Kind {
 	case "wall-field", "hook":
-		s.X, s.Y = h.X, h.Z
+		s.X, s.Y, s.Turned = h.X, h.Z, h.Rot == 90
 	case "arms":
 		s.Y, s.Z = h.Y, h.Z
-	default:
+	case "drawer", "deck", "floor":
+		s.X, s.Y, s.Turned = h.X, h.Y, h.Rot == 90
+	default: // nothing is turned there
 		s.X, s.Y = h.X, h.Y
 	}
 	return s

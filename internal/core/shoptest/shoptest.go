@@ -50,6 +50,7 @@ func Random(seed uint64, size Size) *shop.Shop {
 	}
 	some(size.Places, m.place)
 	some(size.Items, m.item)
+	m.onPlaces()
 	if size.Homes {
 		m.homes()
 	}
@@ -336,11 +337,6 @@ func (m *maker) container(i int) {
 		}
 		c.At = m.at(c.W, c.H, c.D)
 		c.Area = c.At.Area
-		if m.yes(4) { // on a place
-			for k := range m.s.Places {
-				c.At = shop.At{In: m.s.Places[k].ID}
-			}
-		}
 		if m.try(func() { m.s.Containers = append(m.s.Containers, c) }, func() { m.s.Containers = m.s.Containers[:len(m.s.Containers)-1] }) {
 			return
 		}
@@ -389,9 +385,24 @@ func (m *maker) place(i int) {
 	}
 }
 
+// onPlaces puts some containers on places, as totes on a deck.
+func (m *maker) onPlaces() {
+	for i := range m.s.Containers {
+		c := &m.s.Containers[i]
+		if len(m.s.Places) == 0 || !m.yes(3) {
+			continue
+		}
+		p := &m.s.Places[m.rng.IntN(len(m.s.Places))]
+		was := c.At
+		m.try(func() {
+			c.At = shop.At{In: p.ID, X: m.mm(0, max(0, (p.W-c.W).MM())), Y: m.mm(0, max(0, (p.D-c.D).MM()))}
+		}, func() { c.At = was })
+	}
+}
+
 func (m *maker) item(i int) {
 	it := shop.Item{ID: fmt.Sprintf("i%d", i), Name: m.word("Plane|Saw|Clamp|Varnish|Charger|Step stool|Plank|Sheet|First-aid box|Dust mask|Thing") + fmt.Sprintf(" %d", i), Kind: m.word("|plane|saw|f-clamp|bottle|box|board|sheet"),
-		W: m.mm(1, 1500), H: m.mm(1, 1200), D: m.mm(1, 600), Count: m.rng.IntN(4) * m.rng.IntN(4), Hold: m.words("hang|stand|flat|slot|lean|arms|bin|magnet"),
+		W: m.mm(1, 1500), H: m.mm(1, 1200), D: m.mm(1, 600), Count: m.rng.IntN(13) * m.rng.IntN(2), Hold: m.words("hang|stand|flat|slot|lean|arms|bin|magnet"),
 		UsesPerWeek: 6 * m.rng.Float64() * m.rng.Float64(), Flags: m.words("sharp|fragile|dust|freeze|flammable|child|rust|heavy-handed|show|charger|dull|lent"), Family: m.word("||planes|saws"),
 		Realm: m.word("|shop|household"), Status: m.word("|||owned|wished|limbo"), Assumed: m.words("w|h|d|kg|uses_per_week"), Keep: m.yes(5), Twins: m.rng.IntN(3) * m.rng.IntN(2)}
 	if m.yes(3) { // most things are small

@@ -1,0 +1,75 @@
+package fit
+
+import (
+	"cmp"
+	"slices"
+
+	"hobrak/internal/core/hold"
+)
+
+// quick gives parcels homes without weighing them against each other: those they have,
+// where no rule bars that, and then, what would be missed most first, the first free spot
+// in the cheapest place that has one. However short the time is, it is done to the end: no
+// plan is worse.
+func (r *search) quick(todo []int) {
+	for _, i := range todo {
+		item := r.parcels[i].item
+		if old, had := r.old[item]; had && r.parcels[i].place == none {
+			place := r.ways.PlaceNumber(old.Place)
+			if !slices.ContainsFunc(r.fits[item], func(o option) bool { return o.place == place }) {
+				continue // it does not even belong there when the place is empty
+			}
+			if cost, ok := r.again(i, place, &old); ok && !r.kin.torn(item, place) {
+				r.put(i, place, hold.SpotOf(&r.shop.Places[place], &old), cost)
+			}
+		}
+	}
+	order := slices.Clone(todo)
+	missed := func(i int) float64 {
+		p := &r.parcels[i]
+		return r.homelessCost(p.item, p.n) + r.nuisance[p.item]
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(missed(b), missed(a)) })
+	for _, i := range order {
+		p := &r.parcels[i]
+		for k := range r.fits[p.item] {
+			if p.place != none {
+				break
+			}
+			o := &r.fits[p.item][k]
+			if r.kin.torn(p.item, o.place) {
+				continue
+			}
+			if spot, cost, buf, ok := r.free(p.item, p.n, o, r.buf); ok {
+				r.buf = buf
+				r.put(i, o.place, spot, cost)
+			}
+		}
+	}
+}
+
+// construct begins the plan of parcels without a home: the quick way, and then, for as
+// long as there is time, by what each would lose; the better one stays.
+func (r *search) construct(todo []int) {
+	worth := func() (sum float64) {
+		for _, i := range todo {
+			sum += r.value(i)
+		}
+		return sum + r.apart(todo) + r.upkeep
+	}
+	r.quick(todo)
+	if r.o.Done() {
+		return
+	}
+	quick, was := make([]saved, 0, len(todo)), worth()
+	for _, i := range todo {
+		quick = append(quick, r.savedOf(i))
+		if r.parcels[i].place != none {
+			r.take(i)
+		}
+	}
+	r.recreate(todo, manner{priced: true})
+	if worth() > was {
+		r.back(quick)
+	}
+}
