@@ -19,6 +19,9 @@ import (
 
 var largerSays = regexp.MustCompile(`^(?:free )?(\d+) mm (?:more (height|width|depth|drop) )?(?:in|under) (\S+)$`)
 
+// some of several found no home.
+var some = regexp.MustCompile(`^\d+ of \d+: `)
+
 // Every smallest change is tried: what is done as it says gives the thing a home, and
 // ten millimetres less would not.
 func TestTheSmallestChangeGivesAHome(t *testing.T) {
@@ -57,6 +60,10 @@ func TestTheSmallestChangeGivesAHome(t *testing.T) {
 				_, ok := e.Find(item)
 				return ok
 			}
+			if some.MatchString(h.Why) {
+				kinds["some"]++ // the others have a home: Find is about all of them
+				continue
+			}
 			require.False(t, hasHome(settled))
 			switch m := largerSays.FindStringSubmatch(h.SmallestChange); {
 			case m != nil:
@@ -92,15 +99,15 @@ func TestTheSmallestChangeGivesAHome(t *testing.T) {
 				kinds["put out"]++
 				m := regexp.MustCompile(`^move (.+) out of (\S+)$`).FindStringSubmatch(h.SmallestChange)
 				require.NotNil(t, m, h.SmallestChange)
-				some := false
+				freed := false
 				for i := range settled.Homes { // several may be called the same
 					if it := shop.NewIndex(settled).Item(settled.Homes[i].Item); it.Name == m[1] && settled.Homes[i].Place == m[2] {
 						out := settled.Clone()
 						out.Homes = append(out.Homes[:i], out.Homes[i+1:]...)
-						some = some || hasHome(out)
+						freed = freed || hasHome(out)
 					}
 				}
-				assert.True(t, some, h.SmallestChange)
+				assert.True(t, freed, h.SmallestChange)
 			default:
 				assert.Fail(t, "no such change", h.SmallestChange)
 			}
