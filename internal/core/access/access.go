@@ -9,6 +9,7 @@ import (
 	"math"
 	"sort"
 	"sync"
+	"sync/atomic"
 
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
@@ -32,8 +33,8 @@ type Map struct {
 	Body      reach.Body
 	Estimates reach.Estimates
 	floors    map[string]*floor
-	ways      []*walk.Ways // by station
-	fronts    []Front      // by place
+	ways      []func() *walk.Ways // by station, worked out when first asked for
+	fronts    []Front             // by place
 	places    map[string]int
 	stations  map[string]int
 	hosts     map[string]*host
@@ -71,7 +72,7 @@ type host struct {
 
 type column struct {
 	goal *walk.Goal
-	dist []float64 // from each station, infinite when no way leads here
+	dist []atomic.Uint64 // from each station, as the bits of a float64; unknown until asked for
 	full reach.Zones
 	// clear is the reach once everything that rolls has been rolled away, and
 	// blockers what that is; empty when there is nothing to roll.
@@ -116,7 +117,8 @@ func NewMap(s *shop.Shop) (*Map, error) {
 	for i := range s.Stations {
 		st := &s.Stations[i]
 		m.stations[st.ID] = i
-		m.ways = append(m.ways, m.floors[m.Index.Area(st.Area).ID].walk.From(st.Stand.Geometry()))
+		fl, stand := m.floors[m.Index.Area(st.Area).ID].walk, st.Stand.Geometry()
+		m.ways = append(m.ways, sync.OnceValue(func() *walk.Ways { return fl.From(stand) }))
 	}
 	for i := range s.Places {
 		m.places[s.Places[i].ID] = i
@@ -374,10 +376,25 @@ func (m *Map) newColumn(h *host, i int) *column {
 		rest, _ := h.standing(x, blockers)
 		c.clear, c.blockers = m.Body.Zones(rest, m.Estimates.StepHeight), blockers
 	}
-	for _, w := range m.ways {
-		c.dist = append(c.dist, w.Length(c.goal))
-	}
+	c.dist = make([]atomic.Uint64, len(m.ways))
 	return c
+}
+
+// unknown is what no distance is: no way is exactly 0 long.
+const unknown = 0
+
+// from is the way on foot from a station to the column in mm, infinite when none leads
+// there. It is worked out when it is first asked for.
+func (m *Map) from(c *column, station int) float64 {
+	if d := c.dist[station].Load(); d != unknown {
+		return math.Float64frombits(d)
+	}
+	d := m.ways[station]().Length(c.goal)
+	if d == 0 {
+		d = math.SmallestNonzeroFloat64 // 0 is unknown
+	}
+	c.dist[station].Store(math.Float64bits(d))
+	return d
 }
 
 // asideFree is how far beside a spot one may stand without losing reach, mm.

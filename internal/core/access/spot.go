@@ -169,7 +169,7 @@ func (m *Map) Weekly(u *Use, place int, g Grip, aside int) (seconds float64, ok 
 				way += 4*area + 2*reach.TurnSeconds(true)
 				continue
 			}
-			d := c.dist[s]
+			d := m.from(c, s)
 			if math.IsInf(d, 1) {
 				return 0, false
 			}
@@ -200,7 +200,7 @@ func (m *Map) Errand(u *Use, place int, g Grip, aside int, station int) (reach.E
 		if area, same := m.areaTime(f, station); !same {
 			e.AreaTime = area
 		} else {
-			e.Distance = c.dist[station]
+			e.Distance = m.from(c, station)
 			if math.IsInf(e.Distance, 1) { // no way leads there
 				e.Distance = 0
 				return e, false
@@ -291,7 +291,7 @@ func (m *Map) Path(station, place int, g Grip) (walk.Path, bool) {
 	if f.host == nil || m.Index.Area(m.Shop.Stations[station].Area) != f.Area {
 		return walk.Path{}, false
 	}
-	return m.ways[station].To(m.columnAt(f, g.X).goal.Stand)
+	return m.ways[station]().To(m.columnAt(f, g.X).goal.Stand)
 }
 
 // Things that stand in an area.

@@ -46,6 +46,7 @@ func (c *checker) aids() {
 			worn[kind.Kind.Name] = append(worn[kind.Kind.Name], i)
 		}
 	}
+	c.emergency()
 	if len(steps) > 0 && !stool && !ladder {
 		c.add(false, "step", fmt.Sprintf("homes[%d]", steps[0]), 0, "", "%d things are got at from a step: that asks for a step stool with a home of its own", len(steps))
 	}
@@ -54,6 +55,30 @@ func (c *checker) aids() {
 	}
 	for _, kind := range order {
 		c.gear(worn[kind])
+	}
+}
+
+// manyThings make a workshop in which somebody works (estimate).
+const manyThings = 10
+
+// emergency cautions when nothing is there for first aid or against a small fire.
+func (c *checker) emergency() {
+	if len(c.s.Items) < manyThings {
+		return
+	}
+	aid, fire := false, false
+	for i := range c.s.Items {
+		it := &c.s.Items[i]
+		if kind, ok := kinds.Sure(it.Name); ok && it.Needs() {
+			aid = aid || kind.Kind.Name == "first-aid box"
+			fire = fire || kind.Kind.Name == "fire extinguisher" || kind.Kind.Name == "fire blanket"
+		}
+	}
+	if !aid {
+		c.add(false, "emergency", "items", 0, "", "there is no first-aid box on the list: keep one in sight, within reach of everybody and near the way out")
+	}
+	if !fire {
+		c.add(false, "emergency", "items", 0, "", "there is no fire extinguisher or fire blanket on the list: keep one in sight near the way out; ask your fire brigade which kind suits what you store")
 	}
 }
 

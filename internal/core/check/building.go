@@ -11,23 +11,26 @@ import (
 )
 
 // kept cautions about what stands or hangs where the building wants room: in
-// the swing of a door, before the panel, at a heater, and too low overhead.
+// the swing of a door, before the panel, at a heater, in the tracks of a door, and too
+// low overhead.
 func (c *checker) kept() {
 	for i := range c.s.Areas {
 		a := &c.s.Areas[i]
 		kept, head := free.KeptClear(c.m, a)
-		standing := access.StandingIn(c.s, c.ix, a)
+		standing, hanging := c.standing[a.ID], access.HangingIn(c.s, c.ix, a)
 		for _, k := range kept {
-			if k.Limit.Kind == "track" {
-				continue // overhead: a thing on the floor does not meet it
-			}
 			for _, t := range standing {
 				if t.Height > k.From && 0 < k.To && t.Footprint.Overlaps(k.Foot, 10) {
 					c.add(false, k.Limit.Kind, t.ID, 0, "", "%s stands in the room of %s: %s", t.ID, k.Limit.By, k.Limit.Says)
 				}
 			}
+			for _, h := range hanging {
+				if h.To > k.From+eps && h.From < k.To-eps && h.Footprint.Overlaps(k.Foot, 10) && !c.onLeaf(h.ID) {
+					c.add(false, k.Limit.Kind, h.ID, 0, "", "%s hangs in the room of %s: %s", h.ID, k.Limit.By, k.Limit.Says)
+				}
+			}
 		}
-		for _, h := range access.HangingIn(c.s, c.ix, a) {
+		for _, h := range hanging {
 			if h.Wall >= 0 || h.From >= head {
 				continue
 			}
@@ -43,6 +46,12 @@ func (c *checker) kept() {
 			}
 		}
 	}
+}
+
+// onLeaf tells whether something hangs on the leaf of a door and swings with it.
+func (c *checker) onLeaf(id string) bool {
+	k := c.ix.Container(id)
+	return k != nil && k.Kind == "door-back"
 }
 
 // overlap of two convex footprints as an area, by clipping one with the other.

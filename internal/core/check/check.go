@@ -50,7 +50,10 @@ func Shop(s *shop.Shop) ([]Finding, error) {
 
 // Mapped checks a shop whose ways are known already.
 func Mapped(m *access.Map) ([]Finding, error) {
-	c := &checker{s: m.Shop, ix: m.Index, m: m}
+	c := &checker{s: m.Shop, ix: m.Index, m: m, standing: map[string][]access.Standing{}}
+	for i := range c.s.Areas {
+		c.standing[c.s.Areas[i].ID] = access.StandingIn(c.s, c.ix, &c.s.Areas[i])
+	}
 	c.homes()
 	c.weights()
 	c.families()
@@ -60,6 +63,7 @@ func Mapped(m *access.Map) ([]Finding, error) {
 	c.hung()
 	c.bends()
 	c.floor()
+	c.modes()
 	c.walls()
 	c.kept()
 	c.surveys()
@@ -85,6 +89,8 @@ type checker struct {
 	ix    *shop.Index
 	m     *access.Map
 	found []Finding
+
+	standing map[string][]access.Standing // by area
 }
 
 func (c *checker) add(hard bool, code, where string, by float64, unit, format string, args ...any) {
@@ -390,30 +396,6 @@ func (c *checker) weights() {
 	for _, k := range c.s.Containers {
 		if k.Capacity > 0 && container[k.ID] > k.Capacity.KG()+1e-6 {
 			c.add(true, "capacity", k.ID, container[k.ID]-k.Capacity.KG(), "kg", "%s carries %.1f kg, rated for %s", k.ID, container[k.ID], k.Capacity)
-		}
-	}
-}
-
-// floor checks that nothing stands in anything else.
-func (c *checker) floor() {
-	for i := range c.s.Areas {
-		a := &c.s.Areas[i]
-		things := access.StandingIn(c.s, c.ix, a)
-		for j := range things {
-			for k := range j {
-				if things[j].Footprint.Overlaps(things[k].Footprint, 1) {
-					c.add(true, "standing", things[j].ID, 0, "", "%s and %s stand in the same spot", things[j].ID, things[k].ID)
-				}
-			}
-		}
-	}
-	for i := range c.s.Stations {
-		st := &c.s.Stations[i]
-		a := c.ix.Area(st.Area)
-		for _, t := range access.StandingIn(c.s, c.ix, a) {
-			if t.Footprint.Contains(st.Stand.Geometry()) {
-				c.add(true, "stand", fmt.Sprintf("stations[%d].stand", i), 0, "", "where one stands at %s there is %s", st.Name, t.ID)
-			}
 		}
 	}
 }

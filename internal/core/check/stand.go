@@ -62,7 +62,7 @@ func (c *checker) hung() {
 func (c *checker) into(p *hanging) {
 	a := c.ix.Area(p.at.Area)
 	foot := a.Frame(a.WallIndex(p.at.Wall)).Before(p.at.X.MM(), p.at.X.MM()+p.w, p.d)
-	for _, t := range access.StandingIn(c.s, c.ix, a) {
+	for _, t := range c.standing[a.ID] {
 		if by := t.Height - p.at.Z.MM(); by > eps && t.ID != p.id && foot.Overlaps(t.Footprint, 1) {
 			c.add(false, "into", p.id, by, "mm", "%s hangs %.0f mm down into %s, which stands before the wall there", p.id, by, t.ID)
 		}

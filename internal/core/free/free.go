@@ -166,7 +166,6 @@ type finder struct {
 	outline geometry.Polygon
 	frames  []shop.Frame
 	boxes   []box
-	ways    [][]geometry.Point
 	roof    Roof
 	head    float64 // below it one walks
 }
@@ -183,7 +182,7 @@ type Kept struct {
 // one walks.
 func KeptClear(m *access.Map, a *shop.Area) (kept []Kept, head float64) {
 	f := newFinder(m, a)
-	for _, b := range f.boxes {
+	for _, b := range f.boxes { // the ways on foot are not asked for
 		switch b.limit.Kind {
 		case "door-swing", "panel", "heater", "track":
 			kept = append(kept, Kept{b.limit, b.foot, b.from, b.to})
@@ -193,7 +192,7 @@ func KeptClear(m *access.Map, a *shop.Area) (kept []Kept, head float64) {
 }
 
 func newFinder(m *access.Map, a *shop.Area) *finder {
-	f := &finder{m: m, area: a, clear: m.Shop.Settings.Clearances(), outline: a.Outline(), ways: m.MainWays(a), roof: NewRoof(a)}
+	f := &finder{m: m, area: a, clear: m.Shop.Settings.Clearances(), outline: a.Outline(), roof: NewRoof(a)}
 	for i := range a.Walls {
 		f.frames = append(f.frames, a.Frame(i))
 	}

@@ -309,7 +309,7 @@ func (g *wallGrid) aisle(strip []before, x0, x1, far float64, by Limit) (float64
 // crossed tells whether a main way leads through a gap before the wall.
 func (g *wallGrid) crossed(x0, x1, gap0, gap1 float64) bool {
 	fr := g.f.frames[g.index]
-	for _, way := range g.f.ways {
+	for _, way := range g.f.m.MainWays(g.f.area) {
 		for k := 1; k < len(way); k++ {
 			ax, ao := fr.Coordinates(way[k-1])
 			bx, bo := fr.Coordinates(way[k])

@@ -6,6 +6,11 @@
 // body's radius (Lozano-Pérez and Wesley 1979), with rounded corners replaced
 // by circumscribed octagon corners, so ways are at most 1.5 % of a corner's arc
 // longer than the exact ones and never shorter.
+//
+// On a floor with so much on it that its graph would be too large, each node knows only
+// those near it, and one way at a time is searched towards its goal (A*, Hart, Nilsson,
+// Raphael 1968). Such a way may be a little longer; where none is found so, the whole graph
+// is asked.
 package walk
 
 import (
@@ -29,10 +34,12 @@ type Floor struct {
 	radius  float64
 	grown   []grown
 	nodes   []geometry.Point
+	at      *grid // obstacles and nodes by where they are
 	meet    sync.Once
 	met     []geometry.Point
 	mu      sync.Mutex
 	seen    [][]edge // neighbours of each node, worked out on first use
+	near    [][]edge // of a large floor: those near it
 }
 
 // grown is an obstacle grown by the body's radius: a convex polygon as half planes.
@@ -55,6 +62,7 @@ func NewFloor(outline geometry.Polygon, obstacles []geometry.Polygon, radius flo
 	for _, o := range obstacles {
 		f.grown = append(f.grown, grow(o, radius))
 	}
+	f.at = newGrid(outline, f.grown)
 	for _, g := range f.grown {
 		for _, p := range g.corners {
 			if f.Free(p) {
@@ -75,6 +83,8 @@ func NewFloor(outline geometry.Polygon, obstacles []geometry.Polygon, radius flo
 		}
 	}
 	f.seen = make([][]edge, len(f.nodes))
+	f.near = make([][]edge, len(f.nodes))
+	f.at.hold(f.nodes)
 	return f
 }
 
@@ -170,7 +180,7 @@ func (f *Floor) Free(p geometry.Point) bool {
 	if !f.outline.Contains(p) || f.outline.Distance(p) < f.radius-slack {
 		return false
 	}
-	for i := range f.grown {
+	for _, i := range f.at.at(p) {
 		if f.grown[i].contains(p) {
 			return false
 		}
@@ -180,10 +190,8 @@ func (f *Floor) Free(p geometry.Point) bool {
 
 // clear tells whether one can walk straight along the segment.
 func (f *Floor) clear(s geometry.Segment) bool {
-	for i := range f.grown {
-		if f.grown[i].blocks(s) {
-			return false
-		}
+	if f.at.along(s, func(i int32) bool { return f.grown[i].blocks(s) }) {
+		return false
 	}
 	for i := range f.outline {
 		e := f.outline.Edge(i)
@@ -255,9 +263,9 @@ func (f *Floor) meetings() []geometry.Point {
 						keep(x)
 					}
 				}
-				for i := range f.grown[:j] {
+				for _, i := range f.at.around(g.low, g.high) {
 					o := &f.grown[i]
-					if g.low.X > o.high.X || o.low.X > g.high.X || g.low.Y > o.high.Y || o.low.Y > g.high.Y {
+					if int(i) >= j || g.low.X > o.high.X || o.low.X > g.high.X || g.low.Y > o.high.Y || o.low.Y > g.high.Y {
 						continue
 					}
 					for k := range o.corners {
@@ -293,13 +301,7 @@ func (f *Floor) neighbours(i int) []edge {
 	f.mu.Lock()
 	defer f.mu.Unlock()
 	if f.seen[i] == nil {
-		out := []edge{}
-		for j, q := range f.nodes {
-			if j != i && f.clear(geometry.Segment{A: f.nodes[i], B: q}) {
-				out = append(out, edge{j, f.nodes[i].Distance(q)})
-			}
-		}
-		f.seen[i] = out
+		f.seen[i] = f.visible(f.nodes[i], nil)
 	}
 	return f.seen[i]
 }
@@ -314,12 +316,16 @@ type Ways struct {
 	prev  []int // -1: straight from the start
 }
 
-// From works out the ways from p. When p itself is not free (one stands with
+// From works out the ways from p. On a large floor each is searched when it is asked for. When p itself is not free (one stands with
 // the belly at the bench), the way begins at the nearest free spot and the
 // step to it counts.
 func (f *Floor) From(p geometry.Point) *Ways {
-	w := &Ways{floor: f, from: p, cost: make([]float64, len(f.nodes)), prev: make([]int, len(f.nodes))}
+	w := &Ways{floor: f, from: p}
 	w.start, w.ok = f.Nearest(p)
+	if f.large() {
+		return w
+	}
+	w.cost, w.prev = make([]float64, len(f.nodes)), make([]int, len(f.nodes))
 	for i := range w.cost {
 		w.cost[i] = math.Inf(1)
 	}
@@ -362,22 +368,47 @@ type Goal struct {
 	At    geometry.Point // as asked
 	Stand geometry.Point // the free spot nearest to it
 	OK    bool           // false when there is no free spot on the floor
-	seen  []edge
+	look  sync.Once
+	seen  []edge // nodes seen from there, once asked for
 }
 
 // Goal prepares the spot p.
 func (f *Floor) Goal(p geometry.Point) *Goal {
 	g := &Goal{floor: f, At: p}
 	g.Stand, g.OK = f.Nearest(p)
-	if !g.OK {
-		return g
-	}
-	for i, n := range f.nodes {
-		if f.clear(geometry.Segment{A: n, B: g.Stand}) {
-			g.seen = append(g.seen, edge{i, n.Distance(g.Stand)})
+	return g
+}
+
+// nodesSeen from the goal.
+func (g *Goal) nodesSeen() []edge {
+	g.look.Do(func() {
+		if g.floor.large() {
+			g.seen = g.floor.visible(g.Stand, g.floor.at.nearest(g.floor.nodes, g.Stand, manyNear))
+		} else {
+			g.seen = g.floor.visible(g.Stand, nil)
+		}
+	})
+	return g.seen
+}
+
+// visible nodes from p among those given, or among all of them.
+func (f *Floor) visible(p geometry.Point, among []int32) []edge {
+	out := []edge{}
+	look := func(i int) {
+		if d := f.nodes[i].Distance(p); d > 0 && f.clear(geometry.Segment{A: p, B: f.nodes[i]}) {
+			out = append(out, edge{i, d})
 		}
 	}
-	return g
+	if among == nil {
+		for i := range f.nodes {
+			look(i)
+		}
+		return out
+	}
+	for _, i := range among {
+		look(int(i))
+	}
+	return out
 }
 
 // best finds the length of the way and the last node on it: -1 straight from the start, -2 no way.
@@ -389,7 +420,7 @@ func (w *Ways) best(g *Goal) (float64, int) {
 	if w.floor.clear(geometry.Segment{A: w.start, B: g.Stand}) {
 		best, via = w.from.Distance(w.start)+w.start.Distance(g.Stand), -1
 	}
-	for _, e := range g.seen {
+	for _, e := range g.nodesSeen() {
 		if c := w.cost[e.to] + e.cost; c < best {
 			best, via = c, e.to
 		}
@@ -399,6 +430,10 @@ func (w *Ways) best(g *Goal) (float64, int) {
 
 // Length of the shortest way to the goal, infinite when none leads there.
 func (w *Ways) Length(g *Goal) float64 {
+	if w.floor.large() {
+		l, _ := w.search(g)
+		return l
+	}
 	l, via := w.best(g)
 	if via == -2 {
 		return math.Inf(1)
@@ -410,6 +445,10 @@ func (w *Ways) Length(g *Goal) float64 {
 func (w *Ways) To(p geometry.Point) (Path, bool) {
 	f := w.floor
 	g := f.Goal(p)
+	if f.large() {
+		length, points := w.search(g)
+		return Path{Length: length, Points: points}, points != nil
+	}
 	length, via := w.best(g)
 	if via == -2 {
 		return Path{}, false
