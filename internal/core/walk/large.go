@@ -12,8 +12,9 @@ import (
 const (
 	// manyNodes make a floor large: some fifty things stand on it.
 	manyNodes = 600
-	// manyNear is how many of the nearest nodes one looks at on a large floor.
-	manyNear = 40
+	// manyNear is how many of the nearest nodes one looks at on a large floor, an eighth of
+	// them in each direction.
+	manyNear = 48
 	// cell is how wide the squares are by which things are found, in mm.
 	cell = 1000.0
 	// mostCells along a side; then the squares are wider.
@@ -121,7 +122,7 @@ func (g *grid) along(s geometry.Segment, yes func(int32) bool) bool {
 	}
 }
 
-// nearest lists the n nodes nearest to p, the nearest first.
+// nearest lists some n nodes near p, as many in each direction, the nearest first.
 func (g *grid) nearest(nodes []geometry.Point, p geometry.Point, n int) (out []int32) {
 	c0, r0 := g.square(p)
 	for ring := 0; ring <= max(g.cols, g.rows); ring++ {
@@ -132,7 +133,7 @@ func (g *grid) nearest(nodes []geometry.Point, p geometry.Point, n int) (out []i
 				}
 			}
 		}
-		if len(out) >= 2*n {
+		if len(out) >= 4*n {
 			break // what is beyond this ring is further than most of these
 		}
 	}
@@ -154,9 +155,24 @@ func (g *grid) nearest(nodes []geometry.Point, p geometry.Point, n int) (out []i
 		}
 		return cmp.Compare(a.node, b.node)
 	})
-	out = out[:min(n, len(out))]
-	for k := range out {
-		out[k] = all[k].node
+	out = out[:0]
+	var each [8]int
+	for _, x := range all {
+		d := nodes[x.node].Sub(p)
+		side := 0
+		if d.X < 0 {
+			side = 1
+		}
+		if d.Y < 0 {
+			side |= 2
+		}
+		if math.Abs(d.X) < math.Abs(d.Y) {
+			side |= 4
+		}
+		if each[side] < n/8 {
+			each[side]++
+			out = append(out, x.node)
+		}
 	}
 	return out
 }
@@ -191,7 +207,29 @@ func (w *Ways) search(g *Goal) (float64, []geometry.Point) {
 			return math.Inf(1), nil
 		}
 	}
-	return ends + length, line(way...)
+	points := f.taut(line(way...))
+	length = 0
+	for i := 1; i < len(points); i++ {
+		length += points[i-1].Distance(points[i])
+	}
+	return length, points
+}
+
+// taut leaves out the points between two that see each other. The first and the last step
+// stay: they lead to where one can stand.
+func (f *Floor) taut(points []geometry.Point) []geometry.Point {
+	for again := true; again; {
+		again = false
+		for i := 1; i+2 < len(points)-1; i++ {
+			for j := len(points) - 2; j > i+1; j-- {
+				if f.clear(geometry.Segment{A: points[i], B: points[j]}) {
+					points, again = slices.Delete(points, i+1, j), true
+					break
+				}
+			}
+		}
+	}
+	return points
 }
 
 // astar finds the shortest way from the nodes first seen to a goal seen from the last ones.
