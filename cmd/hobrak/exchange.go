@@ -51,10 +51,9 @@ and content). Undo takes either back.`,
 
 func importShop(c *cobra.Command, db, in string) error {
 	var s *shop.Shop
-	var photos []exchange.Photo
 	var err error
-	if exchange.IsZip(in) {
-		s, err = readZip(in, func(p exchange.Photo) error { photos = append(photos, p); return nil })
+	if exchange.IsZip(in) { // the shop first, its photos when there is a database to put them in
+		s, err = readZip(in, func(p exchange.Photo) (string, error) { return p.Name, nil })
 	} else {
 		s, err = readShop(in)
 	}
@@ -66,19 +65,28 @@ func importShop(c *cobra.Command, db, in string) error {
 		return err
 	}
 	defer st.Close()
-	for _, p := range photos {
-		kept, err := photo.Again(p.Name, p.Data)
-		if err != nil {
-			return &exit{code: exitInput, err: fmt.Errorf("%s: photos/%s: %w", in, p.Name, err)}
-		}
-		if err := st.KeepPhoto(c.Context(), kept); err != nil {
-			return &exit{code: exitInternal, err: err}
-		}
+	var made []string
+	if exchange.IsZip(in) {
+		s, err = readZip(in, func(p exchange.Photo) (string, error) {
+			kept, err := photo.Again(c.Context(), p.Name, p.Data)
+			if err != nil {
+				return "", err
+			}
+			name, is, err := st.KeepPhoto(c.Context(), kept)
+			if is {
+				made = append(made, name)
+			}
+			return name, err
+		})
 	}
-	_, revision := st.Shop()
-	_, err = st.Change(c.Context(), revision, commandLine, "import "+s.Settings.Name, func(x *shop.Shop) error { *x = *s; return nil })
+	if err == nil {
+		_, err = st.Change(c.Context(), st.Head(), commandLine, "import "+s.Settings.Name, func(x *shop.Shop) error { *x = *s; return nil })
+	}
 	if err != nil && !errors.Is(err, store.ErrNothing) {
-		return &exit{code: exitInternal, err: err}
+		if err := st.DropPhotos(context.Background(), made); err != nil {
+			fmt.Fprintf(c.ErrOrStderr(), "photos of the import that failed stay in the database: %v\n", err)
+		}
+		return failed(err)
 	}
 	fmt.Fprintf(c.ErrOrStderr(), "%s is in %s\n", s.Settings.Name, st.Path())
 	return nil
@@ -87,7 +95,16 @@ func importShop(c *cobra.Command, db, in string) error {
 // commandLine stands for whoever changes a shop from there.
 const commandLine = "command line"
 
-func readZip(in string, keep func(exchange.Photo) error) (*shop.Shop, error) {
+// failed gives an error its exit code: what the input is to blame for has it already.
+func failed(err error) error {
+	var e *exit
+	if errors.As(err, &e) {
+		return err
+	}
+	return &exit{code: exitInternal, err: err}
+}
+
+func readZip(in string, keep func(exchange.Photo) (string, error)) (*shop.Shop, error) {
 	f, err := os.Open(in)
 	if err != nil {
 		return nil, &exit{code: exitInput, err: err}
@@ -109,7 +126,7 @@ func importList(c *cobra.Command, db, list, sheet string, good, stations bool) e
 	if err != nil {
 		return &exit{code: exitInput, err: err}
 	}
-	t, err := exchange.ReadTable(data, list, sheet)
+	t, err := exchange.ReadTable(c.Context(), data, list, sheet)
 	if err != nil {
 		return &exit{code: exitInput, err: err}
 	}

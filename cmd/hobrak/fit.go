@@ -95,7 +95,7 @@ func required(c *cobra.Command, flags ...string) {
 }
 
 // writeFile writes beside the target and moves it there, so that a half-written
-// file never replaces a good one.
+// file never replaces a good one. What is in a shop is its owner's: nobody else may read the file.
 func writeFile(path string, write func(io.Writer) error) error {
 	f, err := os.CreateTemp(filepath.Dir(path), ".hobrak-*")
 	if err != nil {
@@ -108,9 +108,6 @@ func writeFile(path string, write func(io.Writer) error) error {
 	}
 	if err := f.Close(); err != nil {
 		return fmt.Errorf("writing %s: %w", path, err)
-	}
-	if err := os.Chmod(f.Name(), 0o644); err != nil {
-		return err
 	}
 	return os.Rename(f.Name(), path)
 }

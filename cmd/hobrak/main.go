@@ -46,7 +46,7 @@ func run(args []string) (code int) {
 		SilenceUsage:  true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(demoCommand(), serveCommand(), fitCommand(), checkCommand(), calcCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), apiCommand())
+	root.AddCommand(demoCommand(), serveCommand(), fitCommand(), checkCommand(), calcCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), apiCommand())
 	root.SetArgs(args)
 	err := root.ExecuteContext(context.Background())
 	if err == nil {
@@ -62,17 +62,14 @@ func run(args []string) (code int) {
 	return e.code
 }
 
-// maxShopFile is how large a shop file may be.
-const maxShopFile = 256 << 20
-
 // readShop reads a shop file. Its errors carry exit code 2.
 func readShop(path string) (*shop.Shop, error) {
 	info, err := os.Stat(path)
 	if err != nil {
 		return nil, &exit{code: exitInput, err: err}
 	}
-	if info.Size() > maxShopFile {
-		return nil, &exit{code: exitInput, err: fmt.Errorf("%s: %d MB is too large for a shop file; at most %d MB", path, info.Size()>>20, maxShopFile>>20)}
+	if info.Size() > shop.MaxFile {
+		return nil, &exit{code: exitInput, err: fmt.Errorf("%s: %d MB is too large for a shop file; at most %d MB", path, info.Size()>>20, shop.MaxFile>>20)}
 	}
 	data, err := os.ReadFile(path)
 	if err != nil {

@@ -179,19 +179,32 @@ func TestImportExportBackupAndRestore(t *testing.T) {
 	assert.Equal(t, 2, hobrak(t, "export", "--db", db, "--sheet", "survey", "--out", filepath.Join(dir, "room.bmp")).code)
 }
 
+// begun starts a server and gives its address.
+func begun(c *exec.Cmd) (string, error) {
+	pipe, err := c.StdoutPipe()
+	if err != nil {
+		return "", err
+	}
+	if err := c.Start(); err != nil {
+		return "", err
+	}
+	line, err := bufio.NewReader(pipe).ReadString('\n')
+	if err != nil {
+		return "", err
+	}
+	_, url, _ := strings.Cut(strings.TrimSpace(line), "Hobrak is at ")
+	return url, nil
+}
+
 // served starts the command and waits for its address.
 func served(t testing.TB, args ...string) (*exec.Cmd, string, time.Duration) {
 	t.Helper()
 	c := exec.Command(binary, args...)
-	pipe, err := c.StdoutPipe()
-	require.NoError(t, err)
+	c.Stderr = &bytes.Buffer{}
 	started := time.Now()
-	require.NoError(t, c.Start())
-	t.Cleanup(func() { _ = c.Process.Kill(); _ = c.Wait() })
-	line, err := bufio.NewReader(pipe).ReadString('\n')
+	url, err := begun(c)
 	require.NoError(t, err)
-	_, url, ok := strings.Cut(strings.TrimSpace(line), "Hobrak is at ")
-	require.True(t, ok, line)
+	t.Cleanup(func() { _ = c.Process.Kill(); _ = c.Wait() })
 	resp, err := http.Get(url + "/api/round")
 	require.NoError(t, err)
 	resp.Body.Close()

@@ -12,6 +12,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"syscall"
 	"time"
@@ -38,29 +39,50 @@ func plainShop() []byte {
 	return shop.Write(s)
 }
 
+// serving is how a server is started.
+type serving struct {
+	db, listen string
+	open       bool // beyond this machine without a pass phrase
+	phraseFile string
+	hosts      []string // names it may be asked for besides its own
+	simulate   bool     // a distance meter and a scale that make their readings up
+}
+
+func (o *serving) flags(c *cobra.Command) {
+	c.Flags().StringVar(&o.listen, "listen", "127.0.0.1:8080", "address to listen on; beyond this machine only with a pass phrase or --open")
+	c.Flags().StringVar(&o.phraseFile, "phrase-file", "", "file with the pass phrase that lets people in (or the environment variable "+phraseVariable+")")
+	c.Flags().BoolVar(&o.open, "open", false, "let everybody on the network read and change the shop")
+	c.Flags().StringSliceVar(&o.hosts, "host", nil, "name under which this machine is opened from others, where it is not its own")
+}
+
+// phraseVariable holds the pass phrase where no file does.
+const phraseVariable = "HOBRAK_PHRASE"
+
 func serveCommand() *cobra.Command {
-	var db, listen string
+	var o serving
 	c := &cobra.Command{
 		Use:   "serve",
 		Short: "Start on a database file",
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			if db == "" {
+			if o.db == "" {
 				var err error
-				if db, err = store.DefaultPath(); err != nil {
+				if o.db, err = store.DefaultPath(); err != nil {
 					return &exit{code: exitInternal, err: err}
 				}
 			}
-			return serve(c, db, listen, plainShop())
+			return serve(c, &o, plainShop())
 		},
 	}
-	c.Flags().StringVar(&db, "db", "", "database file (default: in your data directory)")
-	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8080", "address to listen on; anything but this machine's own is open to your network")
+	c.Flags().StringVar(&o.db, "db", "", "database file (default: in your data directory)")
+	c.Flags().BoolVar(&o.simulate, "simulate", false, "offer a distance meter and a scale whose readings are made up, to try them out")
+	o.flags(c)
 	return c
 }
 
 func demoCommand() *cobra.Command {
-	var listen, which string
+	var which string
+	o := serving{simulate: true}
 	c := &cobra.Command{
 		Use:   "demo",
 		Short: "Start with the demo data in a fresh temporary database",
@@ -75,25 +97,70 @@ func demoCommand() *cobra.Command {
 				return &exit{code: exitInternal, err: err}
 			}
 			defer os.RemoveAll(dir)
-			return serve(c, filepath.Join(dir, "shop.db"), listen, data)
+			o.db = filepath.Join(dir, "shop.db")
+			return serve(c, &o, data)
 		},
 	}
-	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8080", "address to listen on")
+	o.flags(c)
 	c.Flags().StringVar(&which, "shop", "slipway", "which demo: slipway (millimetres) or pantry (feet and inches)")
 	return c
 }
 
+// phrase gives the pass phrase, empty when there is none, and refuses to open the shop to a
+// network by accident.
+func (o *serving) phrase(warn io.Writer) (string, error) {
+	phrase := os.Getenv(phraseVariable)
+	if o.phraseFile != "" {
+		data, err := os.ReadFile(o.phraseFile)
+		if err != nil {
+			return "", err
+		}
+		phrase = strings.TrimRight(string(data), "\r\n")
+	}
+	if n := len([]rune(phrase)); n > 0 && n < leastPhrase {
+		return "", fmt.Errorf("the pass phrase has %d characters; take at least %d, several words are good", n, leastPhrase)
+	}
+	host, _, err := net.SplitHostPort(o.listen)
+	if err != nil {
+		return "", fmt.Errorf("--listen %q should be an address and a port, as 127.0.0.1:8080", o.listen)
+	}
+	if ip := net.ParseIP(host); host == "localhost" || ip != nil && ip.IsLoopback() || phrase != "" {
+		return phrase, nil
+	}
+	if !o.open {
+		return "", fmt.Errorf("--listen %s opens the shop to your network. Give a pass phrase (--phrase-file F, or %s), or --open to let everybody there read and change it", o.listen, phraseVariable)
+	}
+	fmt.Fprintf(warn, "WARNING: everybody who can reach %s can read and change this shop. Stop it when you are done.\n", o.listen)
+	return "", nil
+}
+
+// leastPhrase is how long a pass phrase is at least, in characters (OWASP ASVS 2.1.1).
+const leastPhrase = 12
+
 // grace is how long requests may go on once the server is asked to stop.
 const grace = 5 * time.Second
 
-func serve(c *cobra.Command, db, listen string, first []byte) error {
+// memory in bytes from which on the garbage collector works harder, where nothing else is said.
+const memory = 256 << 20
+
+// version of this Hobrak, set when a release is built.
+var version = "development"
+
+func serve(c *cobra.Command, o *serving, first []byte) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memory)
+	}
+	phrase, err := o.phrase(c.ErrOrStderr())
+	if err != nil {
+		return &exit{code: exitInput, err: err}
+	}
 	begin, err := shop.Read(first)
 	if err != nil {
 		return &exit{code: exitInternal, err: err}
 	}
-	st, err := store.Open(ctx, db, begin)
+	st, err := store.Open(ctx, o.db, begin)
 	if err != nil {
 		return &exit{code: exitInput, err: err}
 	}
@@ -103,21 +170,33 @@ func serve(c *cobra.Command, db, listen string, first []byte) error {
 	if files == nil {
 		log.Warn("the front end has not been built; run make build")
 	}
-	meter, err := simulatedMeter(first)
-	if err != nil {
-		return &exit{code: exitInternal, err: err}
+	options := []api.Option{api.WithHosts(o.hosts...), api.WithVersion(version)}
+	if phrase != "" {
+		options = append(options, api.WithPhrase(phrase))
 	}
-	srv := api.New(st, log, files, api.WithMeter(meter), api.WithScale(device.NewSimulatedScale(uint64(time.Now().UnixNano()))))
+	if o.simulate {
+		meter, err := simulatedMeter(first)
+		if err != nil {
+			return &exit{code: exitInternal, err: err}
+		}
+		options = append(options, api.WithMeter(meter), api.WithScale(device.NewSimulatedScale(uint64(time.Now().UnixNano()))))
+	}
+	srv := api.New(st, log, files, options...)
 	defer srv.Close()
-	l, err := net.Listen("tcp", listen)
+	l, err := net.Listen("tcp", o.listen)
 	if err != nil {
 		return &exit{code: exitInput, err: err}
 	}
-	h := &http.Server{Handler: srv.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
+	h := &http.Server{Handler: srv.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 	failed := make(chan error, 1)
 	go func() { failed <- h.Serve(l) }()
 	fmt.Fprintf(c.OutOrStdout(), "Hobrak is at http://%s\n", l.Addr())
-	log.Info("serving", "address", l.Addr().String(), "db", db)
+	log.Info("serving", "address", l.Addr().String(), "db", o.db)
+	kept := make(chan struct{})
+	go func() {
+		defer close(kept)
+		keepHouse(ctx, st, log)
+	}()
 	select {
 	case err := <-failed:
 		return &exit{code: exitInternal, err: err}
@@ -130,7 +209,30 @@ func serve(c *cobra.Command, db, listen string, first []byte) error {
 	if err := h.Shutdown(end); err != nil && !errors.Is(err, context.DeadlineExceeded) {
 		return &exit{code: exitInternal, err: err}
 	}
+	<-kept
 	return nil
+}
+
+// keepHouse makes the backup of the day and takes out photos that nothing shows, at the
+// start and then every hour.
+func keepHouse(ctx context.Context, st *store.Store, log *slog.Logger) {
+	for {
+		if made, err := st.BackupToday(ctx); err != nil && ctx.Err() == nil {
+			log.Error("today's backup", "what", err)
+		} else if made {
+			log.Info("backed up for today")
+		}
+		if n, err := st.CollectPhotos(ctx); err != nil && ctx.Err() == nil {
+			log.Error("photos that nothing shows", "what", err)
+		} else if n > 0 {
+			log.Info("photos that nothing shows were taken out", "count", n)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(time.Hour):
+		}
+	}
 }
 
 // simulatedMeter stands in where there is no distance meter. It measures the
@@ -212,27 +314,35 @@ func outCommand(name, short string, write func(context.Context, *store.Store, st
 
 func restoreCommand() *cobra.Command {
 	var db, in string
+	var replace bool
 	c := &cobra.Command{
-		Use:   "restore --from FILE --db FILE",
-		Short: "Make a backup the database again; refuses to overwrite one that is there",
+		Use:   "restore --from FILE [--db FILE] [--replace]",
+		Short: "Make a backup the database again; with --replace one that is there is kept beside it",
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			if _, err := os.Stat(in); err != nil {
-				return &exit{code: exitInput, err: err}
+			if db == "" {
+				var err error
+				if db, err = store.DefaultPath(); err != nil {
+					return &exit{code: exitInternal, err: err}
+				}
 			}
-			st, err := store.Open(c.Context(), in, nil)
+			if _, err := os.Stat(db); err == nil && !replace {
+				return &exit{code: exitInput, err: fmt.Errorf("%s is there already; with --replace it is put aside under another name, with all that is in it, and the backup takes its place", db)}
+			}
+			kept, err := store.Restore(c.Context(), in, db, time.Now())
 			if err != nil {
 				return &exit{code: exitInput, err: err}
 			}
-			defer st.Close()
-			if err := st.Backup(c.Context(), db); err != nil {
-				return &exit{code: exitInput, err: fmt.Errorf("%w; move it away first, so that nothing is lost", err)}
+			if kept != "" {
+				fmt.Fprintf(c.ErrOrStderr(), "what was there is now %s\n", kept)
 			}
+			fmt.Fprintf(c.ErrOrStderr(), "%s is the backup %s\n", db, in)
 			return nil
 		},
 	}
-	c.Flags().StringVar(&db, "db", "", "database file to make")
+	c.Flags().StringVar(&db, "db", "", "database file to make (default: in your data directory)")
 	c.Flags().StringVar(&in, "from", "", "backup to read")
-	required(c, "db", "from")
+	c.Flags().BoolVar(&replace, "replace", false, "put the database that is there aside and take its place")
+	required(c, "from")
 	return c
 }

@@ -87,7 +87,7 @@ func (s *Server) belongings() {
 		}) (*body[[]KindName], error) {
 			return &body[[]KindName]{kindsLike(in.Q, 8)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "add-items", Method: http.MethodPost, Path: "/api/items", Summary: "Put typed lines on the list, all or none", MaxBodyBytes: shopBody},
+	huma.Register(s.api, huma.Operation{OperationID: "add-items", Method: http.MethodPost, Path: "/api/items", Summary: "Put typed lines on the list, all or none", MaxBodyBytes: largeBody},
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Base
@@ -115,7 +115,7 @@ func (s *Server) belongings() {
 			}
 			return &body[Listed]{Listed{rev, ids}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "set-items", Method: http.MethodPatch, Path: "/api/items", Summary: "Put what was typed into one field of several things", MaxBodyBytes: shopBody},
+	huma.Register(s.api, huma.Operation{OperationID: "set-items", Method: http.MethodPatch, Path: "/api/items", Summary: "Put what was typed into one field of several things", MaxBodyBytes: largeBody},
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Base
@@ -131,7 +131,7 @@ func (s *Server) belongings() {
 			}
 			return &body[store.Revision]{rev}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "remove-items", Method: http.MethodPost, Path: "/api/items/remove", Summary: "Take things off the list, with their homes", MaxBodyBytes: shopBody},
+	huma.Register(s.api, huma.Operation{OperationID: "remove-items", Method: http.MethodPost, Path: "/api/items/remove", Summary: "Take things off the list, with their homes", MaxBodyBytes: largeBody},
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Base

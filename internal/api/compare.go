@@ -44,7 +44,7 @@ func (v *view) sum() fit.Summary {
 }
 
 // compared sums both shops up by station, order and cautions.
-func (r *run) compared(old *view) Compared {
+func (r *run) compared(old, planned *view) Compared {
 	out := Compared{Stations: []Pair{}, Orders: []Pair{}, Paid: []Wished{}}
 	sum := func(v *view) (by map[string]float64, orders [5]float64) {
 		by = map[string]float64{}
@@ -58,7 +58,7 @@ func (r *run) compared(old *view) Compared {
 		return by, orders
 	}
 	before, ordersBefore := sum(old)
-	after, ordersAfter := sum(r.view)
+	after, ordersAfter := sum(planned)
 	for i := range r.shop.Stations {
 		st := &r.shop.Stations[i]
 		if before[st.ID]+after[st.ID] > 0 {
@@ -69,11 +69,11 @@ func (r *run) compared(old *view) Compared {
 	for i := range ordersBefore {
 		out.Orders = append(out.Orders, Pair{strconv.Itoa(i), ordersBefore[i], ordersAfter[i]})
 	}
-	out.Minded = Pair{"to be minded", float64(len(old.findings())), float64(len(r.view.findings()))}
+	out.Minded = Pair{"to be minded", float64(len(old.findings())), float64(len(planned.findings()))}
 	w, p := r.wishes, r.plan.Paid
 	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"show", w.Show, p.Show},
 		Wished{"moving", w.Moving, p.Moving}, Wished{"reserve", w.Reserve, p.Reserve}, Wished{"wall", w.Wall, p.Wall})
-	a, b := old.sum(), r.view.sum()
+	a, b := old.sum(), planned.sum()
 	out.Walked = Pair{"walked", a.Walked, b.Walked}
 	out.Walking = Pair{"walking", a.Walking, b.Walking}
 	out.Fill = Pair{"fill", a.Fill, b.Fill}

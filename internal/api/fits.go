@@ -3,12 +3,9 @@ package api
 import (
 	"cmp"
 	"context"
-	"errors"
 	"fmt"
 	"net/http"
 	"slices"
-	"strconv"
-	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -23,31 +20,13 @@ import (
 	"hobrak/internal/store"
 )
 
-// maxRuns is how many plans are kept beside the shop as it stands.
-const maxRuns = 8
-
-// run is one search for homes, going on or done.
-type run struct {
-	id       string
-	base     int64
-	shop     *shop.Shop
-	started  time.Time
-	stop     context.CancelFunc
-	mu       sync.Mutex
-	state    Run
-	finished chan struct{}
-	plan     *fit.Plan
-	asked    *shop.Shop        // the shop as it is wondered about; nil when it is the one that stands
-	made     *propose.Proposal // with new storage; nil when only homes change
-	wishes   fit.Wishes
-	view     *view
-	watchers map[chan Run]bool
-}
-
 // Run is how far a search is.
 type Run struct {
 	ID        string  `json:"id"`
-	State     string  `json:"state" enum:"running,done"`
+	State     string  `json:"state" enum:"waiting,running,done"`
+	Ahead     int     `json:"ahead" doc:"while it waits: how many searches are done before it"`
+	Failed    string  `json:"failed" doc:"why the search failed; empty when it did not"`
+	At        string  `json:"at" doc:"when it was started, RFC 3339"`
 	Base      int64   `json:"base" doc:"revision it started from"`
 	Before    float64 `json:"before" doc:"weekly handling as it stands"`
 	Objective float64 `json:"objective" doc:"weekly handling of the best plan so far"`
@@ -142,7 +121,7 @@ func (s *Server) fits() {
 		ID string `path:"id"`
 	}
 	huma.Register(s.api, huma.Operation{OperationID: "start-fit", Method: http.MethodPost, Path: "/api/fits", Summary: "Look for better homes", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
-		func(_ context.Context, in *body[struct {
+		func(ctx context.Context, in *body[struct {
 			Seconds   float64  `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
 			Seed      uint64   `json:"seed,omitempty" default:"1"`
 			KeepHomes bool     `json:"keep_homes,omitempty"`
@@ -165,12 +144,15 @@ func (s *Server) fits() {
 					return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.mode", Message: err.Error(), Value: in.Body.Mode})
 				}
 			}
-			r := s.start(arranged, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items})
-			if in.Body.Mode != "" {
-				i := slices.IndexFunc(sh.Modes, func(m shop.Mode) bool { return m.ID == in.Body.Mode })
-				r.change(func(x *Run) { x.Title = "Homes, " + sh.Modes[i].Name })
+			title := "Homes only"
+			if i := slices.IndexFunc(sh.Modes, func(m shop.Mode) bool { return m.ID == in.Body.Mode }); i >= 0 {
+				title = "Homes, " + sh.Modes[i].Name
 			}
-			return &body[Run]{r.now()}, nil
+			return s.started(s.search(ctx, asking{title: title, arranged: arranged, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
+		})
+	huma.Register(s.api, huma.Operation{OperationID: "fits", Method: http.MethodGet, Path: "/api/fits", Summary: "The searches that wait or run, and the plans that are kept, oldest first"},
+		func(_ context.Context, _ *struct{}) (*body[[]Run], error) {
+			return &body[[]Run]{s.all()}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "fit", Method: http.MethodGet, Path: "/api/fits/{id}", Summary: "How far a search is"},
 		func(_ context.Context, in *one) (*body[Run], error) {
@@ -207,7 +189,7 @@ func (s *Server) fits() {
 			}
 			return &body[Proposal]{*p}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "accept-fit", Method: http.MethodPost, Path: "/api/fits/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: shopBody},
+	huma.Register(s.api, huma.Operation{OperationID: "accept-fit", Method: http.MethodPost, Path: "/api/fits/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: 1 << 20},
 		func(ctx context.Context, in *struct {
 			ID   string `path:"id"`
 			Body Taken
@@ -219,6 +201,10 @@ func (s *Server) fits() {
 			if err := r.wait(ctx); err != nil {
 				return nil, err
 			}
+			if in.Body.Base.Base != r.base {
+				_, err := s.store.Change(ctx, min(in.Body.Base.Base, r.base), who, "", func(*shop.Shop) error { return nil }) // refused with what happened since
+				return nil, problem(err)
+			}
 			if q := r.now().Question; q != "" {
 				return nil, huma.Error422UnprocessableEntity("this plan answers a question ("+q+"); change the shop itself and fit again", &huma.ErrorDetail{Location: "path.id", Value: in.ID})
 			}
@@ -229,9 +215,9 @@ func (s *Server) fits() {
 			if err != nil {
 				return nil, problem(err)
 			}
-			what := "plan " + r.id + " accepted"
+			what := fmt.Sprintf("plan %d accepted", r.id)
 			if in.Body.part() {
-				what = fmt.Sprintf("part of plan %s accepted", r.id)
+				what = fmt.Sprintf("part of plan %d accepted", r.id)
 			}
 			// On the revision the plan was made on: the store refuses it if the shop moved on.
 			rev, err := s.store.Change(ctx, r.base, who, what, func(sh *shop.Shop) error {
@@ -244,20 +230,19 @@ func (s *Server) fits() {
 			if err != nil {
 				return nil, problem(err)
 			}
-			s.drop(r.id)
+			s.drop(ctx, r)
 			return &body[Accepted]{Accepted{rev, moved, notNil(part.Along)}}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "start-proposal", Method: http.MethodPost, Path: "/api/proposals", Summary: "Plan storage in a style, with a home for everything", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
-		func(_ context.Context, in *body[struct {
+		func(ctx context.Context, in *body[struct {
 			Style string   `json:"style" enum:"open,closed,mobile,yours"`
 			Bare  bool     `json:"bare,omitempty" doc:"take down what there is first"`
 			Kept  []string `json:"kept,omitempty" maxItems:"500" doc:"but for these places and containers"`
 		}]) (*body[Run], error) {
-			r := s.propose(propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept})
-			return &body[Run]{r.now()}, nil
+			return s.started(s.propose(ctx, propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept}))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "what-if", Method: http.MethodPost, Path: "/api/what-if", Summary: "What it would cost if the shop were otherwise", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
-		func(_ context.Context, in *body[struct {
+		func(ctx context.Context, in *body[struct {
 			whatif.Change
 			Stature string  `json:"stature,omitempty" maxLength:"40" doc:"of who uses the shop, as typed"`
 			Seconds float64 `json:"seconds,omitempty" minimum:"0.1" maximum:"60" default:"3"`
@@ -278,10 +263,7 @@ func (s *Server) fits() {
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
 			}
-			r, ctx := s.begin(time.Duration(in.Body.Seconds * float64(time.Second)))
-			r.asked, r.state.Question, r.state.Title = next, says, "What if: "+says
-			go r.work(ctx, s, fit.Options{Seed: 1})
-			return &body[Run]{r.now()}, nil
+			return s.started(s.search(ctx, asking{title: "What if: " + says, question: says, arranged: next, wishes: fit.UsualWishes()}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: 1}))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "fit-choices", Method: http.MethodGet, Path: "/api/fits/choices", Summary: "What a search and a proposal can be told"},
 		func(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
@@ -299,13 +281,13 @@ func (s *Server) fits() {
 			return &body[[]fit.Contradiction]{v.engine.Contradictions()}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "discard-fit", Method: http.MethodDelete, Path: "/api/fits/{id}", Summary: "Throw a plan away", DefaultStatus: http.StatusNoContent},
-		func(_ context.Context, in *one) (*struct{}, error) {
+		func(ctx context.Context, in *one) (*struct{}, error) {
 			r, err := s.run(in.ID)
 			if err != nil {
 				return nil, err
 			}
 			r.stop()
-			s.drop(r.id)
+			s.drop(ctx, r)
 			return nil, nil
 		})
 	sse.Register(s.api, huma.Operation{OperationID: "fit-events", Method: http.MethodGet, Path: "/api/fits/{id}/events", Summary: "The search as it goes on"},
@@ -332,208 +314,6 @@ func (s *Server) fits() {
 		})
 }
 
-func (s *Server) run(id string) (*run, error) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if r, ok := s.runs[id]; ok {
-		return r, nil
-	}
-	return nil, huma.Error404NotFound(fmt.Sprintf("there is no plan %q; it was accepted, thrown away or the server was started anew", id))
-}
-
-func (s *Server) drop(id string) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	delete(s.runs, id)
-}
-
-// begin a run and keep it among the newest.
-func (s *Server) begin(limit time.Duration) (*run, context.Context) {
-	sh, revision := s.store.Shop()
-	ctx, stop := context.WithTimeout(s.life, limit)
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	s.next++
-	r := &run{id: strconv.Itoa(s.next), base: revision, shop: sh, started: time.Now(), stop: stop, finished: make(chan struct{}), watchers: map[chan Run]bool{}, wishes: fit.UsualWishes()}
-	r.state = Run{ID: r.id, Title: "Homes only", State: "running", Base: revision}
-	s.runs[r.id] = r
-	delete(s.runs, strconv.Itoa(s.next-maxRuns))
-	return r, ctx
-}
-
-// start a search in the background, in the shop as it is arranged in a mode when that is
-// not nil.
-func (s *Server) start(arranged *shop.Shop, limit time.Duration, o fit.Options) *run {
-	r, ctx := s.begin(limit)
-	r.asked = arranged
-	if o.Wishes != nil {
-		r.wishes = *o.Wishes
-	}
-	o.Spent = func() float64 { return time.Since(r.started).Seconds() / limit.Seconds() }
-	go r.work(ctx, s, o)
-	return r
-}
-
-// answering is how long places for what has no home are looked for.
-const answering = 1500 * time.Millisecond
-
-// longest a proposal may take.
-const longest = 2 * time.Minute
-
-// propose storage in the background.
-func (s *Server) propose(o propose.Options) *run {
-	r, ctx := s.begin(longest)
-	for _, style := range propose.Styles() {
-		if style.ID == o.Style {
-			r.state.Style, r.state.Title = style.ID, style.Title
-		}
-	}
-	o.Done = func() bool { return ctx.Err() != nil }
-	o.Progress = func(share float64, what string) {
-		r.change(func(x *Run) { x.Share, x.Doing = share, what })
-	}
-	go func() {
-		defer r.stop()
-		defer close(r.finished)
-		made, err := propose.Plan(r.shop, o)
-		var v *view
-		if err == nil {
-			v, err = look(made.Shop, r.base)
-		}
-		if err != nil {
-			s.log.Error("propose", "what", err)
-			r.change(func(x *Run) { x.State = "done" })
-			return
-		}
-		r.mu.Lock()
-		r.made, r.plan, r.view = made, made.Plan, v
-		r.mu.Unlock()
-		r.change(func(x *Run) {
-			x.State, x.Before, x.Objective, x.Bound, x.Homeless, x.Share = "done", made.Before, made.After, made.Plan.Bound, len(made.Homeless), 1
-		})
-		s.log.Info("propose", "style", o.Style, "made", len(made.Made), "before", made.Before, "after", made.After, "homeless", len(made.Homeless))
-	}()
-	return r
-}
-
-func (r *run) work(ctx context.Context, s *Server, o fit.Options) {
-	defer r.stop()
-	defer close(r.finished)
-	sh := r.shop
-	if r.asked != nil {
-		sh = r.asked
-	}
-	// Somebody who stops waits for nothing; time that is up leaves some for the reasons.
-	o.Hurry = func() bool { return errors.Is(ctx.Err(), context.Canceled) }
-	e, err := fit.NewUntil(sh, o.Hurry)
-	if errors.Is(err, fit.ErrStopped) {
-		if err = r.nothing(s); err == nil {
-			return
-		}
-	}
-	if err != nil {
-		s.log.Error("fit", "what", err)
-		r.change(func(x *Run) { x.State = "done" })
-		return
-	}
-	before := e.AsItStands()
-	last := time.Time{}
-	o.Done = func() bool { return ctx.Err() != nil }
-	o.Progress = func(p fit.Progress) {
-		if time.Since(last) < 60*time.Millisecond {
-			return
-		}
-		last = time.Now()
-		r.change(func(x *Run) {
-			x.Before, x.Objective, x.Bound, x.Homeless = before, p.Objective, p.Bound, p.Homeless
-			x.Share = float64(p.Iteration) / float64(max(1, p.Of))
-		})
-	}
-	plan := e.Run(o)
-	searched := time.Now()
-	if err := propose.Answer(sh, plan, func() bool { return o.Hurry() || time.Since(searched) > answering }); err != nil {
-		s.log.Error("smallest changes", "what", err)
-	}
-	v, err := look(plan.Apply(sh), r.base)
-	if err != nil {
-		s.log.Error("fit", "what", err)
-	}
-	r.mu.Lock()
-	r.plan, r.view = plan, v
-	r.mu.Unlock()
-	r.change(func(x *Run) {
-		x.State, x.Before, x.Objective, x.Bound, x.Homeless, x.Share = "done", plan.Before, plan.Objective, plan.Bound, len(plan.Homeless), 1
-	})
-	s.log.Info("fit", "before", plan.Before, "objective", plan.Objective, "bound", plan.Bound, "homeless", len(plan.Homeless), "iterations", plan.Iterations)
-}
-
-// nothing was found: the plan is the shop as it stands.
-func (r *run) nothing(s *Server) error {
-	v, err := s.now()
-	if err == nil && v.revision != r.base {
-		v, err = look(r.shop, r.base)
-	}
-	if err != nil {
-		return err
-	}
-	v.mu.Lock()
-	cost := v.engine.AsItStands()
-	v.mu.Unlock()
-	r.mu.Lock()
-	r.plan, r.view = &fit.Plan{Homes: r.shop.Homes, Before: cost, Objective: cost}, v
-	r.mu.Unlock()
-	r.change(func(x *Run) { x.State, x.Before, x.Objective = "done", cost, cost })
-	return nil
-}
-
-func (r *run) change(f func(*Run)) {
-	r.mu.Lock()
-	defer r.mu.Unlock()
-	f(&r.state)
-	r.state.Seconds = time.Since(r.started).Seconds()
-	for w := range r.watchers {
-		select {
-		case <-w:
-		default:
-		}
-		w <- r.state
-	}
-}
-
-func (r *run) now() Run {
-	r.mu.Lock()
-	defer r.mu.Unlock()
-	return r.state
-}
-
-// watch begins with the state as it is.
-func (r *run) watch() (<-chan Run, func()) {
-	w := make(chan Run, 1)
-	r.mu.Lock()
-	defer r.mu.Unlock()
-	w <- r.state
-	r.watchers[w] = true
-	return w, func() {
-		r.mu.Lock()
-		defer r.mu.Unlock()
-		delete(r.watchers, w)
-	}
-}
-
-func (r *run) wait(ctx context.Context) error {
-	select {
-	case <-r.finished:
-	case <-ctx.Done():
-		return ctx.Err()
-	}
-	r.mu.Lock()
-	defer r.mu.Unlock()
-	if r.view == nil {
-		return huma.Error500InternalServerError("the search failed; the log of the server says why")
-	}
-	return nil
-}
-
 func (s *Server) proposal(r *run) (*Proposal, error) {
 	old, err := s.now() // as a rule the shop is still the one the plan was made for
 	switch {
@@ -546,7 +326,11 @@ func (s *Server) proposal(r *run) (*Proposal, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &Proposal{Run: r.now(), Round: r.view.round, Moves: []Move{}, Lost: []Lost{}, Made: r.made}
+	v, err := r.planned()
+	if err != nil {
+		return nil, err
+	}
+	out := &Proposal{Run: r.now(), Round: v.round, Moves: []Move{}, Lost: []Lost{}, Made: r.made}
 	name := map[string]string{}
 	for i := range out.Round.Items {
 		after, before := &out.Round.Items[i], &old.round.Items[i]
@@ -561,7 +345,7 @@ func (s *Server) proposal(r *run) (*Proposal, error) {
 		out.Moves = append(out.Moves, m)
 	}
 	sortMoves(out.Moves)
-	out.Table = r.compared(old)
+	out.Table = r.compared(old, v)
 	for _, h := range r.plan.Homeless {
 		out.Lost = append(out.Lost, Lost{h.Item, name[h.Item], h.Why, h.SmallestChange})
 	}
@@ -577,12 +361,16 @@ func (r *run) take(t *Taken) (fit.Part, int, error) {
 	if err != nil {
 		return fit.Part{}, 0, err
 	}
+	v, err := r.planned()
+	if err != nil {
+		return fit.Part{}, 0, err
+	}
 	wanted := map[string]bool{}
-	for i := range r.view.round.Items {
-		it := &r.view.round.Items[i]
+	for i := range v.round.Items {
+		it := &v.round.Items[i]
 		wall := ""
 		if it.Segment >= 0 {
-			wall = r.view.round.Segments[it.Segment].ID
+			wall = v.round.Segments[it.Segment].ID
 		}
 		wanted[it.ID] = slices.Contains(t.Items, it.ID) || slices.Contains(t.Places, it.Place) || wall != "" && slices.Contains(t.Walls, wall)
 	}

@@ -58,15 +58,20 @@ func (s *Server) photos() {
 			if n := len(v.shop.Items[i].Photos); n >= mostPhotos {
 				return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("%s has %d photos; take one away first", v.shop.Items[i].Name, n))
 			}
-			s.opening.Lock()
-			p, err := photo.Prepare(in.RawBody)
-			s.opening.Unlock()
+			free, err := s.alone(ctx)
+			if err != nil {
+				return nil, err
+			}
+			p, err := photo.Prepare(ctx, in.RawBody)
+			free()
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
 			}
-			if err := s.store.KeepPhoto(ctx, p); err != nil {
-				return nil, err
+			name, made, err := s.store.KeepPhoto(ctx, p)
+			if err != nil {
+				return nil, problem(err)
 			}
+			p.Name = name
 			rev, err := s.store.Change(ctx, in.Base, who, "photo of "+v.shop.Items[i].Name, func(sh *shop.Shop) error {
 				it := shop.NewIndex(sh).Item(in.ID)
 				if it == nil {
@@ -78,6 +83,9 @@ func (s *Server) photos() {
 				return nil
 			})
 			if err != nil {
+				if made {
+					s.forget([]string{name})
+				}
 				return nil, problem(err)
 			}
 			return &body[Attached]{Attached{rev, p.Name, p.W, p.H}}, nil

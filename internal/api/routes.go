@@ -119,17 +119,23 @@ func (s *Server) routes() {
 			sh, revision := s.store.Shop()
 			return &body[Document]{Document{revision, shop.Write(sh)}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "replace-shop", Method: http.MethodPut, Path: "/api/shop", Summary: "Replace the shop by a shop file", MaxBodyBytes: shopBody, SkipValidateBody: true},
+	huma.Register(s.api, huma.Operation{OperationID: "replace-shop", Method: http.MethodPut, Path: "/api/shop", Summary: "Replace the shop by a shop file", MaxBodyBytes: shop.MaxFile, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(shop.MaxFile, "shop file")}},
 		func(ctx context.Context, in *struct {
 			Base    int64 `query:"base" required:"true" doc:"revision the change was made on"`
 			RawBody []byte
 		}) (*body[store.Revision], error) {
+			free, err := s.alone(ctx)
+			if err != nil {
+				return nil, err
+			}
+			defer free()
 			next, err := shop.Read(in.RawBody)
 			if err != nil {
 				return nil, problem(err)
 			}
 			return revised(s.store.Change(ctx, in.Base, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil }))
 		})
+	s.about()
 	s.homes()
 	s.walking()
 	s.fits()

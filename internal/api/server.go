@@ -33,7 +33,7 @@ import (
 // Limits of request bodies in bytes.
 const (
 	smallBody = 64 << 10
-	shopBody  = 64 << 20
+	largeBody = 4 << 20
 )
 
 // Server answers requests about one shop.
@@ -45,15 +45,18 @@ type Server struct {
 
 	mu   sync.Mutex
 	view *view // of the newest revision asked for
-	runs map[string]*run
-	next int
+	runs map[int64]*run
+	turn chan struct{} // holds one: the search that runs
 	stop context.CancelFunc
 	life context.Context
 
 	meter device.Meter // nil when there is none
 	scale device.Scale // the same
 
-	opening sync.Mutex // one photo is opened at a time: each may take much memory
+	bringing chan struct{} // holds one: files are opened one at a time, each may take much memory
+	hosts    []string
+	gate     *gate
+	version  string
 }
 
 // Option of a server.
@@ -64,6 +67,22 @@ func WithMeter(m device.Meter) Option { return func(s *Server) { s.meter = m } }
 
 // WithScale lets the interface read a scale that is not a keyboard.
 func WithScale(sc device.Scale) Option { return func(s *Server) { s.scale = sc } }
+
+// WithHosts allows the server to be asked for by these names as well; its addresses and
+// the machine's own names are known.
+func WithHosts(names ...string) Option {
+	return func(s *Server) {
+		for _, n := range names {
+			s.hosts = append(s.hosts, strings.ToLower(n))
+		}
+	}
+}
+
+// WithPhrase lets in only who gives the pass phrase.
+func WithPhrase(phrase string) Option { return func(s *Server) { s.gate = newGate(phrase) } }
+
+// WithVersion says which Hobrak it is.
+func WithVersion(v string) Option { return func(s *Server) { s.version = v } }
 
 // view is a revision of the shop made ready for questions. Its engine is used
 // under its lock.
@@ -102,24 +121,43 @@ func (v *view) freeSpace() *free.Result {
 func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Server {
 	gin.SetMode(gin.ReleaseMode)
 	huma.DefaultArrayNullable = false // lists are lists, never null
-	s := &Server{store: st, log: log, runs: map[string]*run{}}
+	s := &Server{store: st, log: log, runs: map[int64]*run{}, turn: make(chan struct{}, 1), bringing: make(chan struct{}, 1), hosts: LocalHosts(), version: "unversioned"}
 	s.life, s.stop = context.WithCancel(context.Background())
 	for _, o := range options {
 		o(s)
 	}
 	g := gin.New()
+	g.HandleMethodNotAllowed = true
+	g.NoMethod(func(c *gin.Context) {
+		refuse(c.Writer, http.StatusMethodNotAllowed, c.Request.Method+" is not possible at "+c.Request.URL.Path)
+	})
 	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/.*(events|stream)$`})))
 	config := huma.DefaultConfig("Hobrak", "1")
 	config.DocsPath, config.SchemasPath = "", ""
 	config.OpenAPIPath = "/api/openapi"
 	config.CreateHooks = nil
+	config.Formats = map[string]huma.Format{"application/json": whole(log), "json": whole(log)}
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	s.api = humagin.New(g, config)
+	s.api.UseMiddleware(s.saysWhat)
 	s.routes()
+	if st != nil {
+		if err := s.remember(s.life); err != nil {
+			log.Error("the plans that were kept cannot be read", "what", err)
+		}
+	}
 	if static != nil {
 		serveStatic(g, static)
 	}
-	s.http = http.NewCrossOriginProtection().Handler(g)
+	cross := http.NewCrossOriginProtection()
+	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		refuse(w, http.StatusForbidden, "A page from elsewhere may not change this shop.")
+	}))
+	s.http = timed(cross.Handler(g))
+	if s.gate != nil {
+		s.http = timed(cross.Handler(s.gate.guarded(g)))
+	}
+	s.http = forHosts(s.hosts, s.http)
 	return s
 }
 
@@ -158,19 +196,10 @@ func (s *Server) recovered(c *gin.Context) {
 	defer func() {
 		if r := recover(); r != nil {
 			s.log.Error("internal failure", "path", c.Request.URL.Path, "what", r)
-			c.Header("Content-Type", "application/problem+json")
-			c.AbortWithStatusJSON(http.StatusInternalServerError, huma.ErrorModel{Title: "Internal Server Error", Status: http.StatusInternalServerError, Detail: "something went wrong inside Hobrak; the shop is as it was"})
+			refuse(c.Writer, http.StatusInternalServerError, "Something went wrong inside Hobrak; the shop is as it was. The log of the server says more.")
+			c.Abort()
 		}
 	}()
-	c.Next()
-}
-
-// secured keeps the pages to themselves: nothing is loaded from elsewhere.
-func secured(c *gin.Context) {
-	h := c.Writer.Header()
-	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
-	h.Set("X-Content-Type-Options", "nosniff")
-	h.Set("Referrer-Policy", "no-referrer")
 	c.Next()
 }
 
@@ -180,8 +209,7 @@ func serveStatic(g *gin.Engine, static fs.FS) {
 	g.NoRoute(func(c *gin.Context) {
 		path := strings.TrimPrefix(c.Request.URL.Path, "/")
 		if strings.HasPrefix(path, "api/") {
-			c.Header("Content-Type", "application/problem+json")
-			c.JSON(http.StatusNotFound, huma.ErrorModel{Title: "Not Found", Status: http.StatusNotFound, Detail: "there is nothing at " + c.Request.URL.Path})
+			refuse(c.Writer, http.StatusNotFound, "there is nothing at "+c.Request.URL.Path)
 			return
 		}
 		if _, err := fs.Stat(static, path); path == "" || err != nil {
@@ -246,6 +274,10 @@ func problem(err error) error {
 			p.Errors = append(p.Errors, &huma.ErrorDetail{Message: r.What + " (" + r.Who + ")", Location: "base", Value: r.ID})
 		}
 		return p
+	case errors.Is(err, store.ErrFull):
+		return huma.NewError(http.StatusInsufficientStorage, "The disk is full, so nothing was changed. Free some space and try again.")
+	case errors.Is(err, store.ErrBusy):
+		return huma.Error503ServiceUnavailable("Another program is using the shop's file, so nothing was changed. Try again when it is done.")
 	case errors.Is(err, store.ErrNothing):
 		return huma.Error409Conflict("There is nothing to do: the shop is like that already.")
 	}

@@ -254,7 +254,7 @@ func refusedStorage(err error) error {
 }
 
 func (s *Server) storages() {
-	huma.Register(s.api, huma.Operation{OperationID: "size-storage", Method: http.MethodPost, Path: "/api/storage/size", Summary: "Storage of every kind sized for these things, what holds most of them first", MaxBodyBytes: shopBody},
+	huma.Register(s.api, huma.Operation{OperationID: "size-storage", Method: http.MethodPost, Path: "/api/storage/size", Summary: "Storage of every kind sized for these things, what holds most of them first", MaxBodyBytes: largeBody},
 		func(_ context.Context, in *body[StorageWish]) (*body[[]Designed], error) {
 			sh, _ := s.store.Shop()
 			n, err := in.Body.need(sh)
@@ -298,7 +298,7 @@ func (s *Server) storages() {
 		}
 		return d, nil
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "where-storage", Method: http.MethodPost, Path: "/api/storage/where", Summary: "Free walls that take it, best first by weekly handling", MaxBodyBytes: shopBody},
+	huma.Register(s.api, huma.Operation{OperationID: "where-storage", Method: http.MethodPost, Path: "/api/storage/where", Summary: "Free walls that take it, best first by weekly handling", MaxBodyBytes: largeBody},
 		func(_ context.Context, in *body[asked]) (*body[Whereabouts], error) {
 			v, err := s.now()
 			if err != nil {
@@ -325,7 +325,7 @@ func (s *Server) storages() {
 			}
 			return &body[Whereabouts]{out}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "install-storage", Method: http.MethodPost, Path: "/api/storage", Summary: "Put it there; what it holds moves in", MaxBodyBytes: shopBody},
+	huma.Register(s.api, huma.Operation{OperationID: "install-storage", Method: http.MethodPost, Path: "/api/storage", Summary: "Put it there; what it holds moves in", MaxBodyBytes: largeBody},
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Base

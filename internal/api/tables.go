@@ -5,7 +5,9 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"net/http"
+	"os"
 	"slices"
 	"strings"
 
@@ -75,6 +77,9 @@ func marksOf(r *table.Reading, first int) string {
 	return string(marks)
 }
 
+// rowsBody is how large the rows of a table may be as JSON, in bytes.
+const rowsBody = 8 << 20
+
 // rowsSent are most rows of a preview: those with faults first.
 const rowsSent = 400
 
@@ -98,12 +103,17 @@ func (r *SheetRequest) read(sh *shop.Shop, progress func(done, total int) error)
 func (s *Server) tables() {
 	huma.Register(s.api, huma.Operation{OperationID: "read-table", Method: http.MethodPost, Path: "/api/tables/read", Summary: "Read a table (CSV, text from a spreadsheet, xlsx) and recognise its columns",
 		MaxBodyBytes: exchange.MaxTable, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(exchange.MaxTable, "table")}},
-		func(_ context.Context, in *struct {
+		func(ctx context.Context, in *struct {
 			Name    string `query:"name" maxLength:"200" doc:"of the file"`
 			Sheet   string `query:"sheet" maxLength:"200" doc:"of a workbook; the first that holds something when left out"`
 			RawBody []byte
 		}) (*body[Sheet], error) {
-			t, err := exchange.ReadTable(in.RawBody, in.Name, in.Sheet)
+			free, err := s.alone(ctx)
+			if err != nil {
+				return nil, err
+			}
+			defer free()
+			t, err := exchange.ReadTable(ctx, in.RawBody, in.Name, in.Sheet)
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
 			}
@@ -126,13 +136,15 @@ func (s *Server) tables() {
 			}
 			return &body[Sheet]{out}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "preview-table", Method: http.MethodPost, Path: "/api/tables/preview", Summary: "What would become of every row?", MaxBodyBytes: shopBody},
-		func(_ context.Context, in *body[SheetRequest]) (*body[TablePreview], error) {
-			sh, _ := s.store.Shop()
-			if in.Body.Stations {
-				sh = sh.Clone()
+	huma.Register(s.api, huma.Operation{OperationID: "preview-table", Method: http.MethodPost, Path: "/api/tables/preview", Summary: "What would become of every row?", MaxBodyBytes: rowsBody},
+		func(ctx context.Context, in *body[SheetRequest]) (*body[TablePreview], error) {
+			free, err := s.alone(ctx)
+			if err != nil {
+				return nil, err
 			}
-			reading, _, err := in.Body.read(sh, nil)
+			defer free()
+			sh, _ := s.store.Shop()
+			reading, _, err := in.Body.read(sh, func(int, int) error { return ctx.Err() })
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.mapping", Message: err.Error()})
 			}
@@ -141,7 +153,7 @@ func (s *Server) tables() {
 			out.Rows = out.Rows[:min(rowsSent, len(out.Rows))]
 			return &body[TablePreview]{out}, nil
 		})
-	sse.Register(s.api, huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/tables/import/stream", Summary: "Bring the good rows in, or none when one is not good", MaxBodyBytes: shopBody},
+	sse.Register(s.api, huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/tables/import/stream", Summary: "Bring the good rows in, or none when one is not good", MaxBodyBytes: rowsBody},
 		map[string]any{"progress": Importing{}, "done": Imported{}, "refused": NotImported{}},
 		func(ctx context.Context, in *struct {
 			Body struct {
@@ -150,6 +162,11 @@ func (s *Server) tables() {
 				Good bool `json:"good,omitempty" doc:"leave out the rows that are not good"`
 			}
 		}, send sse.Sender) {
+			free, err := s.alone(ctx)
+			if err != nil {
+				return
+			}
+			defer free()
 			out, err := s.bringIn(ctx, in.Body.Base.Base, &in.Body.SheetRequest, in.Body.Good, func(done, total int) error {
 				if err := send.Data(Importing{done, total}); err != nil {
 					return err
@@ -188,54 +205,136 @@ func (s *Server) tables() {
 			}
 			return &paper{kind, fmt.Sprintf(`attachment; filename="%s.%s"`, fileName(sh.Settings.Name), in.Form), b.Bytes()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "replace-shop-zip", Method: http.MethodPut, Path: "/api/shop/zip", Summary: "Replace the shop by a shop file with its photos", MaxBodyBytes: 4 * shopBody, SkipValidateBody: true},
+	huma.Register(s.api, huma.Operation{OperationID: "replace-shop-zip", Method: http.MethodPut, Path: "/api/shop/zip", Summary: "Replace the shop by a shop file with its photos", MaxBodyBytes: zipBody, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(zipBody, "zip"), s.spooled}},
 		func(ctx context.Context, in *struct {
-			Base    int64 `query:"base" required:"true" doc:"revision the change was made on"`
-			RawBody []byte
+			Base int64 `query:"base" required:"true" doc:"revision the change was made on"`
+			spool
 		}) (*body[store.Revision], error) {
-			next, err := exchange.ReadZip(bytes.NewReader(in.RawBody), int64(len(in.RawBody)), s.keep(ctx))
+			free, err := s.alone(ctx)
 			if err != nil {
-				var faults *shop.Faults
-				if errors.As(err, &faults) {
-					return nil, problem(faults)
-				}
-				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
+				return nil, err
 			}
-			return revised(s.store.Change(ctx, in.Base, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil }))
+			defer free()
+			var made []string
+			next, err := exchange.ReadZip(in.file, in.size, s.keep(ctx, &made))
+			if err == nil {
+				var rev store.Revision
+				rev, err = s.store.Change(ctx, in.Base, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil })
+				if err == nil {
+					return &body[store.Revision]{rev}, nil
+				}
+				s.forget(made)
+				return nil, problem(err)
+			}
+			s.forget(made)
+			var faults *shop.Faults
+			if errors.As(err, &faults) || ctx.Err() != nil || errors.Is(err, store.ErrFull) {
+				return nil, problem(err)
+			}
+			return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
 		})
 }
 
-// keep stores the photos of a zip one after the other.
-func (s *Server) keep(ctx context.Context) func(exchange.Photo) error {
-	return func(p exchange.Photo) error {
-		s.opening.Lock()
-		kept, err := photo.Again(p.Name, p.Data)
-		s.opening.Unlock()
+// zipBody is how large a shop with its photos may be.
+const zipBody = 256 << 20
+
+// alone waits until no other file is being opened: each may take much memory. The function
+// it gives lets the next one in.
+func (s *Server) alone(ctx context.Context) (free func(), err error) {
+	select {
+	case s.bringing <- struct{}{}:
+		return func() { <-s.bringing }, nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
+// spool is a body too large for the memory, in a file of its own that goes with the request.
+type spool struct {
+	file *os.File
+	size int64
+}
+
+// Resolve takes the file the body was written to.
+func (in *spool) Resolve(ctx huma.Context) []error {
+	f, ok := ctx.Context().Value(spoolKey{}).(*spool)
+	if !ok {
+		return []error{errors.New("there is no body")}
+	}
+	*in = *f
+	return nil
+}
+
+type spoolKey struct{}
+
+// spooled writes the body to a temporary file before the request is looked at.
+func (s *Server) spooled(ctx huma.Context, next func(huma.Context)) {
+	f, err := os.CreateTemp("", "hobrak-*.zip")
+	if err != nil {
+		s.log.Error("a temporary file", "what", err)
+		_ = huma.WriteErr(s.api, ctx, http.StatusInsufficientStorage, "There is no room for a temporary file, so nothing was changed. Free some space and try again.")
+		return
+	}
+	defer os.Remove(f.Name())
+	defer f.Close()
+	n, err := io.Copy(f, io.LimitReader(ctx.BodyReader(), zipBody+1))
+	switch {
+	case n > zipBody:
+		_ = huma.WriteErr(s.api, ctx, http.StatusRequestEntityTooLarge, fmt.Sprintf("A shop with its photos has at most %d MB.", zipBody>>20))
+	case err != nil:
+		_ = huma.WriteErr(s.api, ctx, http.StatusBadRequest, "The file did not arrive whole, so nothing was changed: "+err.Error())
+	default:
+		next(huma.WithValue(ctx, spoolKey{}, &spool{f, n}))
+	}
+}
+
+// keep stores the photos of a zip one after the other, and notes which were not there before.
+func (s *Server) keep(ctx context.Context, made *[]string) func(exchange.Photo) (string, error) {
+	return func(p exchange.Photo) (string, error) {
+		kept, err := photo.Again(ctx, p.Name, p.Data)
 		if err != nil {
-			return err
+			return "", err
 		}
-		return s.store.KeepPhoto(ctx, kept)
+		name, is, err := s.store.KeepPhoto(ctx, kept)
+		if is {
+			*made = append(*made, name)
+		}
+		return name, err
+	}
+}
+
+// forget photos of a change that did not come about.
+func (s *Server) forget(names []string) {
+	if err := s.store.DropPhotos(context.Background(), names); err != nil {
+		s.log.Error("photos of a refused import stay", "what", err)
 	}
 }
 
 // bringIn puts a sheet into the shop in one change.
 func (s *Server) bringIn(ctx context.Context, base int64, r *SheetRequest, good bool, progress func(done, total int) error) (*Imported, error) {
+	// Read before it is the turn of this write, so that no other waits for the reading.
 	out := &Imported{Notes: []string{}, Stations: []string{}}
-	rev, err := s.store.Change(ctx, base, who, "a table brought in", func(sh *shop.Shop) error {
-		reading, made, err := r.read(sh, progress)
-		if err != nil {
-			return err
-		}
-		if reading.Faulty > 0 && !good {
-			return fmt.Errorf("%d rows are not good, so none was brought in; mend them or leave them out", reading.Faulty)
-		}
-		out.New, out.Changed, out.Same, out.Faulty, out.Stations = reading.New, reading.Changed, reading.Same, reading.Faulty, made
-		notes, err := table.Apply(sh, reading)
-		out.Notes = append(out.Notes, notes...)
-		return err
-	})
+	sh, revision := s.store.Shop()
+	if revision != base {
+		_, err := s.store.Change(ctx, base, who, "", func(*shop.Shop) error { return nil }) // refused with what happened since
+		return out, err
+	}
+	reading, made, err := r.read(sh, progress)
+	if err != nil {
+		return out, err
+	}
+	if reading.Faulty > 0 && !good {
+		return out, fmt.Errorf("%d rows are not good, so none was brought in; mend them or leave them out", reading.Faulty)
+	}
+	out.New, out.Changed, out.Same, out.Faulty, out.Stations = reading.New, reading.Changed, reading.Same, reading.Faulty, made
+	notes, err := table.Apply(sh, reading)
+	out.Notes = append(out.Notes, notes...)
+	if err != nil {
+		return out, err
+	}
+	rev, err := s.store.Change(ctx, base, who, "a table brought in", func(x *shop.Shop) error { *x = *sh; return nil })
 	if errors.Is(err, store.ErrNothing) {
-		_, out.Revision = s.store.Shop()
+		out.Revision = s.store.Head()
 		return out, nil // all of it was there already
 	}
 	out.Revision = rev.ID

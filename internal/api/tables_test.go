@@ -139,7 +139,7 @@ func TestWhatIsNoTableIsRefusedWithTheReason(t *testing.T) {
 	assert.Contains(t, string(raw), "list.xls: this is a workbook in an old form")
 	code, _, raw = c.raw(http.MethodPost, "/api/tables/read", make([]byte, 21<<20))
 	assert.Equal(t, 413, code)
-	assert.Contains(t, string(raw), "The table has 21 MB; at most 20 MB")
+	assert.Contains(t, string(raw), "The table has 21 MB; at most 12 MB")
 	code, got := c.do(http.MethodPost, "/api/tables/preview", map[string]any{"rows": [][]string{{"a"}}, "mapping": map[string]any{"first": 0, "comma": false, "columns": []map[string]string{{"field": "w", "unit": "mm"}}}})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "no column says what the things are called")

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"context"
 	"encoding/csv"
 	"errors"
 	"fmt"
@@ -19,8 +20,12 @@ import (
 	"hobrak/internal/core/table"
 )
 
-// MaxTable is how large a table's file may be, in bytes.
-const MaxTable = 20 << 20
+// MaxTable is how large a table's file may be, in bytes, and maxCells how many cells it
+// may have.
+const (
+	MaxTable = 12 << 20
+	maxCells = 600_000
+)
 
 // Table as it was read from a file: every row of it, the empty ones too, so that
 // their numbers are those of the spreadsheet.
@@ -35,14 +40,14 @@ type Table struct {
 // ReadTable reads CSV in whatever form spreadsheets save it, text copied from a
 // spreadsheet, or a workbook (xlsx). Of a workbook it reads the sheet named, or
 // the first that holds something. Name is that of the file, for messages.
-func ReadTable(data []byte, name, sheet string) (*Table, error) {
+func ReadTable(ctx context.Context, data []byte, name, sheet string) (*Table, error) {
 	var t *Table
 	var err error
 	switch {
 	case len(data) > MaxTable:
 		return nil, fmt.Errorf("%s: %d MB is too large for a table; at most %d MB", name, len(data)>>20, MaxTable>>20)
 	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
-		t, err = readWorkbook(data, sheet)
+		t, err = readWorkbook(ctx, data, sheet)
 	case bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")):
 		err = errors.New("this is a workbook in an old form (xls); save it as xlsx or CSV")
 	default:
@@ -173,6 +178,9 @@ func readCSV(data []byte) (*Table, error) {
 	}
 	text = bytes.ReplaceAll(bytes.ReplaceAll(text, []byte("\r\n"), []byte("\n")), []byte("\r"), []byte("\n"))
 	mark, text := parting(text)
+	if err := tooWide(text, mark); err != nil {
+		return nil, err
+	}
 	rows, err := records(text, mark, false)
 	if errors.Is(err, csv.ErrBareQuote) || errors.Is(err, csv.ErrQuote) {
 		rows, err = records(text, mark, true) // a quote may stand for inches
@@ -191,10 +199,24 @@ func readCSV(data []byte) (*Table, error) {
 	return &Table{Rows: rows, Sheets: []string{}, Read: fmt.Sprintf("%s, %s between the cells", encoding, name), Semicolons: mark == ';'}, nil
 }
 
+// tooWide refuses lines with far more cells than can be read, before they are made into
+// cells. Marks inside quotes count as well; no note has so many.
+func tooWide(text []byte, mark rune) error {
+	sep := []byte(string(mark))
+	for n, line := 1, []byte(nil); len(text) > 0; n++ {
+		line, text, _ = bytes.Cut(text, []byte("\n"))
+		if marks := bytes.Count(line, sep); marks > 20*table.MaxColumns {
+			return fmt.Errorf("line %d has %d cells; at most %d can be read", n, marks+1, table.MaxColumns)
+		}
+	}
+	return nil
+}
+
 func records(text []byte, mark rune, lazy bool) ([][]string, error) {
 	r := csv.NewReader(bytes.NewReader(text))
 	r.Comma, r.FieldsPerRecord, r.LazyQuotes = mark, -1, lazy
 	var rows [][]string
+	cells := 0
 	for at := int64(0); ; at = r.InputOffset() {
 		rec, err := r.Read()
 		if err == io.EOF {
@@ -216,6 +238,9 @@ func records(text []byte, mark rune, lazy bool) ([][]string, error) {
 			}
 		}
 		rows = append(rows, rec)
+		if cells += len(rec); cells > maxCells {
+			return nil, fmt.Errorf("it has more than %d cells", maxCells)
+		}
 		if len(rows) > table.MaxRows {
 			return nil, fmt.Errorf("it has more than %d rows", table.MaxRows)
 		}
@@ -226,16 +251,20 @@ func records(text []byte, mark rune, lazy bool) ([][]string, error) {
 const (
 	maxUnpacked = 96 << 20
 	maxXML      = 48 << 20
+	inMemory    = 4 << 20 // a part larger than that is read from the disk
 )
 
-func readWorkbook(data []byte, sheet string) (t *Table, err error) {
+func readWorkbook(ctx context.Context, data []byte, sheet string) (t *Table, err error) {
 	defer func() {
 		// The library is not always ready for files made to harm.
 		if recover() != nil {
 			t, err = nil, errors.New("this workbook is broken")
 		}
 	}()
-	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{RawCellValue: true, UnzipSizeLimit: maxUnpacked, UnzipXMLSizeLimit: maxXML})
+	if err := measured(ctx, data); err != nil {
+		return nil, err
+	}
+	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{RawCellValue: true, UnzipSizeLimit: maxUnpacked, UnzipXMLSizeLimit: inMemory})
 	if err != nil {
 		return nil, fmt.Errorf("this is no workbook that can be read: %w", err)
 	}
@@ -251,7 +280,7 @@ func readWorkbook(data []byte, sheet string) (t *Table, err error) {
 		if sheet != "" && name != sheet {
 			continue
 		}
-		rows, err := sheetRows(f, name)
+		rows, err := sheetRows(ctx, f, name)
 		if err != nil {
 			return nil, fmt.Errorf("sheet %s: %w", name, err)
 		}
@@ -264,7 +293,7 @@ func readWorkbook(data []byte, sheet string) (t *Table, err error) {
 	return t, nil
 }
 
-func sheetRows(f *excelize.File, name string) ([][]string, error) {
+func sheetRows(ctx context.Context, f *excelize.File, name string) ([][]string, error) {
 	it, err := f.Rows(name)
 	if err != nil {
 		return nil, err
@@ -273,6 +302,9 @@ func sheetRows(f *excelize.File, name string) ([][]string, error) {
 	var rows [][]string
 	full := 0
 	for it.Next() {
+		if len(rows)%256 == 0 && ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
 		row, err := it.Columns()
 		if err != nil {
 			return nil, err

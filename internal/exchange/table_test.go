@@ -2,6 +2,7 @@ package exchange_test
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"strings"
 	"testing"
@@ -38,7 +39,7 @@ func TestCSVIsReadHoweverItWasSaved(t *testing.T) {
 		"UTF-8, commas":                 []byte("Thing,Width\r\n\"Große Säge\",\"1,5\"\r\n"),
 		"UTF-8, old ends of lines":      []byte("sep=,\rThing,Width\rGroße Säge,\"1,5\"\r"),
 	} {
-		got, err := exchange.ReadTable(data, name, "")
+		got, err := exchange.ReadTable(context.Background(), data, name, "")
 		require.NoError(t, err, name)
 		assert.Equal(t, want, got.Rows, name)
 		assert.Contains(t, got.Read, strings.TrimSpace(strings.Split(name, ",")[0]), name)
@@ -46,7 +47,7 @@ func TestCSVIsReadHoweverItWasSaved(t *testing.T) {
 }
 
 func TestEmptyRowsKeepTheirNumbersAndInchesTheirMark(t *testing.T) {
-	got, err := exchange.ReadTable([]byte("\nThing,Size\n\n\nPipe 3\" long,2\n\"a\nb\",3\n,\n\nLast,4\n\n"), "x.csv", "")
+	got, err := exchange.ReadTable(context.Background(), []byte("\nThing,Size\n\n\nPipe 3\" long,2\n\"a\nb\",3\n,\n\nLast,4\n\n"), "x.csv", "")
 	require.NoError(t, err)
 	assert.Equal(t, [][]string{nil, {"Thing", "Size"}, nil, nil, {`Pipe 3" long`, "2"}, {"a\nb", "3"}, {"", ""}, nil, {"Last", "4"}}, got.Rows)
 }
@@ -72,7 +73,7 @@ func TestWhatIsNoTableIsRefusedInWords(t *testing.T) {
 		{bytes.Repeat([]byte("a\n"), 20_001), "", "more than 20000 rows"},
 		{make([]byte, exchange.MaxTable+1), "", "too large"},
 	} {
-		_, err := exchange.ReadTable(c.data, "list", c.sheet)
+		_, err := exchange.ReadTable(context.Background(), c.data, "list", c.sheet)
 		if assert.Error(t, err, c.says) {
 			assert.Contains(t, err.Error(), c.says)
 			assert.Contains(t, err.Error(), "list")
@@ -85,7 +86,7 @@ func TestTwoHundredColumnsAreNoTrouble(t *testing.T) {
 	for i := range 199 {
 		head, row = append(head, fmt.Sprintf("Extra %d", i)), append(row, "x")
 	}
-	got, err := exchange.ReadTable([]byte(strings.Join(head, ",")+"\n"+strings.Join(row, ",")), "", "")
+	got, err := exchange.ReadTable(context.Background(), []byte(strings.Join(head, ",")+"\n"+strings.Join(row, ",")), "", "")
 	require.NoError(t, err)
 	assert.Len(t, got.Rows[1], 200)
 	s, err := shop.Read(demo.Pantry)
@@ -107,7 +108,7 @@ func TestTheDemoComesBackFromItsFiles(t *testing.T) {
 			} else {
 				require.NoError(t, exchange.WriteWorkbook(&b, "Belongings", table.Rows(s)))
 			}
-			got, err := exchange.ReadTable(b.Bytes(), form, "")
+			got, err := exchange.ReadTable(context.Background(), b.Bytes(), form, "")
 			require.NoError(t, err)
 			next, err := shop.Read(data)
 			require.NoError(t, err)
@@ -141,7 +142,7 @@ func TestAWorkbookWithFormulasAndMergedHeadings(t *testing.T) {
 	set("D4", 3.5)
 	var b bytes.Buffer
 	require.NoError(t, f.Write(&b))
-	got, err := exchange.ReadTable(b.Bytes(), "", "")
+	got, err := exchange.ReadTable(context.Background(), b.Bytes(), "", "")
 	require.NoError(t, err)
 	s, err := shop.Read(demo.Slipway)
 	require.NoError(t, err)
@@ -170,13 +171,13 @@ func TestAShopTravelsWithItsPhotos(t *testing.T) {
 		return []byte("picture of " + name), nil
 	}))
 	kept := map[string]string{}
-	got, err := exchange.ReadZip(bytes.NewReader(b.Bytes()), int64(b.Len()), func(p exchange.Photo) error { kept[p.Name] = string(p.Data); return nil })
+	got, err := exchange.ReadZip(bytes.NewReader(b.Bytes()), int64(b.Len()), func(p exchange.Photo) (string, error) { kept[p.Name] = string(p.Data); return p.Name, nil })
 	require.NoError(t, err)
 	assert.Equal(t, s, got)
 	assert.Equal(t, map[string]string{"plane.jpg": "picture of plane.jpg"}, kept)
 	_, err = exchange.ReadZip(bytes.NewReader(b.Bytes()[:200]), 200, nil)
 	assert.ErrorContains(t, err, "no zip that can be read")
-	_, err = exchange.ReadZip(bytes.NewReader(b.Bytes()), int64(b.Len()), func(exchange.Photo) error { return fmt.Errorf("no room") })
+	_, err = exchange.ReadZip(bytes.NewReader(b.Bytes()), int64(b.Len()), func(exchange.Photo) (string, error) { return "", fmt.Errorf("no room") })
 	assert.ErrorContains(t, err, "photos/plane.jpg: no room")
 }
 
@@ -188,7 +189,7 @@ func BenchmarkReadingAWorkbookOfFiveThousandRows(b *testing.B) {
 	var book bytes.Buffer
 	require.NoError(b, exchange.WriteWorkbook(&book, "List", rows))
 	for b.Loop() {
-		if _, err := exchange.ReadTable(book.Bytes(), "", ""); err != nil {
+		if _, err := exchange.ReadTable(context.Background(), book.Bytes(), "", ""); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -200,7 +201,7 @@ func FuzzReadTable(f *testing.F) {
 	f.Add([]byte("sep=|\na|b"))
 	f.Add([]byte("PK\x03\x04"))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		got, err := exchange.ReadTable(data, "f", "")
+		got, err := exchange.ReadTable(context.Background(), data, "f", "")
 		if err == nil && len(got.Rows) == 0 {
 			t.Fatal("a table without rows")
 		}
@@ -214,6 +215,6 @@ func FuzzReadZip(f *testing.F) {
 	require.NoError(f, exchange.WriteZip(&b, s, nil))
 	f.Add(b.Bytes())
 	f.Fuzz(func(t *testing.T, data []byte) {
-		_, _ = exchange.ReadZip(bytes.NewReader(data), int64(len(data)), func(exchange.Photo) error { return nil })
+		_, _ = exchange.ReadZip(bytes.NewReader(data), int64(len(data)), func(p exchange.Photo) (string, error) { return p.Name, nil })
 	})
 }

@@ -23,7 +23,7 @@ type Photo struct {
 const (
 	maxZipPhotos = 20_000
 	maxZipPhoto  = 16 << 20
-	maxZipShop   = 256 << 20
+	maxZipShop   = shop.MaxFile
 )
 
 // WriteZip writes a shop with its photos: shop.json, and each photo in the
@@ -71,8 +71,9 @@ func PhotosOf(s *shop.Shop) []string {
 }
 
 // ReadZip reads a shop with its photos. Each photo is handed on by itself, so
-// that not all of them are in memory at once.
-func ReadZip(r io.ReaderAt, size int64, keep func(Photo) error) (*shop.Shop, error) {
+// that not all of them are in memory at once; keep says under which name it is
+// kept, and the shop that is returned calls it that.
+func ReadZip(r io.ReaderAt, size int64, keep func(Photo) (string, error)) (*shop.Shop, error) {
 	z, err := zip.NewReader(r, size)
 	if err != nil {
 		return nil, fmt.Errorf("this is no zip that can be read: %w", err)
@@ -92,7 +93,7 @@ func ReadZip(r io.ReaderAt, size int64, keep func(Photo) error) (*shop.Shop, err
 	if err != nil {
 		return nil, fmt.Errorf("shop.json cannot be read:\n%w", err)
 	}
-	wanted := PhotosOf(s)
+	wanted, called := PhotosOf(s), map[string]string{}
 	for _, f := range z.File {
 		dir, name := path.Split(f.Name)
 		if dir != "photos/" || name == "" || !slices.Contains(wanted, name) {
@@ -102,8 +103,15 @@ func ReadZip(r io.ReaderAt, size int64, keep func(Photo) error) (*shop.Shop, err
 		if err != nil {
 			return nil, err
 		}
-		if err := keep(Photo{name, data}); err != nil {
+		if called[name], err = keep(Photo{name, data}); err != nil {
 			return nil, fmt.Errorf("%s: %w", f.Name, err)
+		}
+	}
+	for i := range s.Items {
+		for k, name := range s.Items[i].Photos {
+			if kept := called[name]; kept != "" {
+				s.Items[i].Photos[k] = kept
+			}
 		}
 	}
 	return s, nil

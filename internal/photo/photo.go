@@ -6,6 +6,7 @@ package photo
 
 import (
 	"bytes"
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
@@ -40,9 +41,9 @@ type Photo struct {
 // paper is what shows through where a picture is transparent.
 var paper = color.RGBA{0xf3, 0xee, 0xe2, 0xff}
 
-// Prepare makes a photo of a JPEG, PNG or WebP file.
-func Prepare(data []byte) (*Photo, error) {
-	img, err := open(data)
+// Prepare makes a photo of a JPEG, PNG or WebP file. It stops when nobody waits for it any more.
+func Prepare(ctx context.Context, data []byte) (*Photo, error) {
+	img, err := open(ctx, data)
 	if err != nil {
 		return nil, err
 	}
@@ -54,25 +55,32 @@ func Prepare(data []byte) (*Photo, error) {
 	if out.Small, err = encoded(reduced(large, Small)); err != nil {
 		return nil, err
 	}
-	sum := sha256.Sum256(out.Large)
-	out.Name = hex.EncodeToString(sum[:8]) + ".jpg"
+	out.Name = NameOf(out.Large)
 	return out, nil
 }
 
+// NameOf makes the name of a photo from its large picture.
+func NameOf(large []byte) string {
+	sum := sha256.Sum256(large)
+	return hex.EncodeToString(sum[:8]) + ".jpg"
+}
+
 // Again takes a photo that was kept before, under its name: what it was is what
-// it stays, only the small one is made anew. What is not as Prepare makes them
-// is prepared, and still keeps its name.
-func Again(name string, data []byte) (*Photo, error) {
+// it stays, only the small one is made anew, and whatever a camera wrote beside the
+// picture is left out. What is not as Prepare makes them is prepared, and still keeps its
+// name.
+func Again(ctx context.Context, name string, data []byte) (*Photo, error) {
 	config, format, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil || format != "jpeg" || max(config.Width, config.Height) > Large || orientation(data) > 1 {
-		p, err := Prepare(data)
+		p, err := Prepare(ctx, data)
 		if err != nil {
 			return nil, err
 		}
 		p.Name = name
 		return p, nil
 	}
-	img, err := open(data)
+	data = bare(data)
+	img, err := open(ctx, data)
 	if err != nil {
 		return nil, err
 	}
@@ -84,7 +92,7 @@ func Again(name string, data []byte) (*Photo, error) {
 }
 
 // open decodes a file whose head promises that it is not too much.
-func open(data []byte) (image.Image, error) {
+func open(ctx context.Context, data []byte) (image.Image, error) {
 	if len(data) > MaxFile {
 		return nil, fmt.Errorf("the photo has %d MB; at most %d MB can be taken: save it smaller", len(data)>>20, MaxFile>>20)
 	}
@@ -102,11 +110,58 @@ func open(data []byte) (image.Image, error) {
 	if takes := float64(config.Width) * float64(config.Height) * perPixel(data, format, config.ColorModel); takes > maxOpen {
 		return nil, fmt.Errorf("the photo is %d × %d pixels, which is more than can be opened here (%.0f MB of memory, at most %d); save it smaller", config.Width, config.Height, takes/(1<<20), maxOpen>>20)
 	}
-	img, _, err := image.Decode(bytes.NewReader(data))
+	if n := scans(data); format == "jpeg" && n > mostScans {
+		return nil, fmt.Errorf("the photo is put together of %d layers, which would take too long to open; save it again as an ordinary JPEG", n)
+	}
+	img, _, err := image.Decode(&patient{ctx, bytes.NewReader(data)})
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
+	}
 	if err != nil {
 		return nil, fmt.Errorf("the photo is broken or not complete: %w", err)
 	}
 	return img, nil
+}
+
+// patient reads until nobody waits any more.
+type patient struct {
+	ctx context.Context
+	*bytes.Reader
+}
+
+func (p *patient) Read(b []byte) (int, error) {
+	if err := p.ctx.Err(); err != nil {
+		return 0, err
+	}
+	return p.Reader.Read(b)
+}
+
+// mostScans a progressive JPEG may have: cameras and programs write about ten, and each
+// goes over the whole picture.
+const mostScans = 40
+
+// scans counts the scans of a JPEG (ITU T.81, B.1.1.2: 0xff 0xda begins one). In what is
+// between the markers 0xff is never followed by 0xda.
+func scans(data []byte) int { return bytes.Count(data, []byte{0xff, 0xda}) }
+
+// bare is a JPEG without what programs and cameras wrote beside the picture: the segments
+// APP1 to APP15, where place and time are, and comments. What is not as it should be stays.
+func bare(data []byte) []byte {
+	out := append([]byte(nil), data[:min(2, len(data))]...)
+	for i := 2; i+4 <= len(data) && data[i] == 0xff; {
+		marker, end := data[i+1], i+2+int(data[i+2])<<8+int(data[i+3])
+		if end > len(data) || end < i+4 {
+			return data
+		}
+		if marker == 0xda { // the picture itself
+			return append(out, data[i:]...)
+		}
+		if aside := marker > 0xe0 && marker <= 0xef || marker == 0xfe; !aside || marker == 0xee { // 0xee says how its colours are meant
+			out = append(out, data[i:end]...)
+		}
+		i = end
+	}
+	return data
 }
 
 func isHEIF(data []byte) bool {

@@ -2,6 +2,7 @@ package photo_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/binary"
 	"fmt"
 	"image"
@@ -61,16 +62,16 @@ func red(img image.Image, x, y int) bool {
 }
 
 func TestAPhotoIsReducedToTwoSizes(t *testing.T) {
-	p, err := photo.Prepare(jpegOf(t, corner(4000, 3000)))
+	p, err := photo.Prepare(context.Background(), jpegOf(t, corner(4000, 3000)))
 	require.NoError(t, err)
 	assert.Equal(t, [2]int{1600, 1200}, [2]int{p.W, p.H})
 	assert.Equal(t, image.Pt(1600, 1200), decoded(t, p.Large).Bounds().Size())
 	assert.Equal(t, image.Pt(192, 144), decoded(t, p.Small).Bounds().Size())
 	assert.Less(t, len(p.Small), 10_000)
-	again, err := photo.Prepare(jpegOf(t, corner(4000, 3000)))
+	again, err := photo.Prepare(context.Background(), jpegOf(t, corner(4000, 3000)))
 	require.NoError(t, err)
 	assert.Equal(t, p.Name, again.Name, "the same picture has the same name")
-	little, err := photo.Prepare(jpegOf(t, corner(100, 60)))
+	little, err := photo.Prepare(context.Background(), jpegOf(t, corner(100, 60)))
 	require.NoError(t, err)
 	assert.Equal(t, 100, little.W, "a little one is not blown up")
 }
@@ -79,7 +80,7 @@ func TestAPhotoIsTurnedUpright(t *testing.T) {
 	// Where the red corner of the stored picture comes to lie: left, top.
 	want := map[uint16][2]bool{1: {true, true}, 2: {false, true}, 3: {false, false}, 4: {true, false}, 5: {true, true}, 6: {false, true}, 7: {false, false}, 8: {true, false}}
 	for o, at := range want {
-		p, err := photo.Prepare(held(jpegOf(t, corner(300, 200)), o))
+		p, err := photo.Prepare(context.Background(), held(jpegOf(t, corner(300, 200)), o))
 		require.NoError(t, err)
 		if o >= 5 {
 			assert.Equal(t, [2]int{200, 300}, [2]int{p.W, p.H}, o)
@@ -105,19 +106,19 @@ func TestWhatIsTransparentShowsPaper(t *testing.T) {
 	img := image.NewNRGBA(image.Rect(0, 0, 50, 50))
 	var b bytes.Buffer
 	require.NoError(t, png.Encode(&b, img))
-	p, err := photo.Prepare(b.Bytes())
+	p, err := photo.Prepare(context.Background(), b.Bytes())
 	require.NoError(t, err)
 	r, _, _, _ := decoded(t, p.Large).At(25, 25).RGBA()
 	assert.Greater(t, r>>8, uint32(0xe0))
 }
 
 func TestWhatWasKeptComesBackAsItWas(t *testing.T) {
-	p, err := photo.Prepare(jpegOf(t, corner(800, 600)))
+	p, err := photo.Prepare(context.Background(), jpegOf(t, corner(800, 600)))
 	require.NoError(t, err)
-	again, err := photo.Again(p.Name, p.Large)
+	again, err := photo.Again(context.Background(), p.Name, p.Large)
 	require.NoError(t, err)
 	assert.True(t, bytes.Equal(p.Large, again.Large) && p.Name == again.Name && p.W == again.W && len(again.Small) > 0)
-	other, err := photo.Again("bench.jpg", held(jpegOf(t, corner(2400, 600)), 6))
+	other, err := photo.Again(context.Background(), "bench.jpg", held(jpegOf(t, corner(2400, 600)), 6))
 	require.NoError(t, err)
 	assert.Equal(t, [3]any{"bench.jpg", 400, 1600}, [3]any{other.Name, other.W, other.H})
 }
@@ -171,7 +172,7 @@ func TestHostileFilesAreRefusedInWordsAndInLittleMemory(t *testing.T) {
 	} {
 		var before, after runtime.MemStats
 		runtime.ReadMemStats(&before)
-		_, err := photo.Prepare(c.data)
+		_, err := photo.Prepare(context.Background(), c.data)
 		runtime.ReadMemStats(&after)
 		require.ErrorContains(t, err, c.says, c.name)
 		used := (after.TotalAlloc - before.TotalAlloc) >> 20
@@ -184,7 +185,7 @@ func BenchmarkPreparingAPhoneCamerasPhoto(b *testing.B) {
 	data := jpegOf(b, corner(4000, 3000))
 	b.ReportAllocs()
 	for b.Loop() {
-		if _, err := photo.Prepare(data); err != nil {
+		if _, err := photo.Prepare(context.Background(), data); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -199,7 +200,7 @@ func FuzzPrepare(f *testing.F) {
 	f.Add(b.Bytes())
 	f.Add([]byte("RIFF\x1a\x00\x00\x00WEBPVP8L\x0d\x00\x00\x00\x2f\x00\x00\x00\x10\x07\x10\x11\x11\x88\x88\xfe\x07\x00"))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		p, err := photo.Prepare(data)
+		p, err := photo.Prepare(context.Background(), data)
 		if err == nil && (max(p.W, p.H) > photo.Large || len(p.Small) == 0) {
 			t.Fatal(fmt.Sprint(p.W, p.H))
 		}

@@ -12,6 +12,13 @@ import (
 // maxDepth is how deep a shop file may nest; the format needs eight.
 const maxDepth = 32
 
+// MaxFile is how large a shop file may be, in bytes. A shop of 3 000 things has about 1 MB.
+const MaxFile = 24 << 20
+
+// maxValues is how many numbers, texts, lists and objects a shop file may have; one of
+// 3 000 things has about 60 000.
+const maxValues = 600_000
+
 // Fault is one thing that is wrong in a shop file.
 type Fault struct {
 	Path    string `json:"path" doc:"where in the document, as items[3].w"`
@@ -149,11 +156,16 @@ type nodeReader struct {
 	dec    *json.Decoder
 	data   []byte
 	faults *Faults
+	values int
 }
 
 // readNode reads one JSON document. Names that occur twice and anything after
 // the document are faults, so that nothing is dropped silently.
 func readNode(data []byte, faults *Faults) *node {
+	if len(data) > MaxFile {
+		faults.add("", "this has %d MB; a shop file has at most %d", len(data)>>20, MaxFile>>20)
+		return nil
+	}
 	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
 	r := &nodeReader{dec: json.NewDecoder(bytes.NewReader(data)), data: data, faults: faults}
 	r.dec.UseNumber()
@@ -202,6 +214,10 @@ func firstWord(b []byte) string {
 }
 
 func (r *nodeReader) value(path string, depth int) (*node, error) {
+	if r.values++; r.values > maxValues {
+		r.faults.add(shorten(path), "there are more than %d values in it, more than any shop has", maxValues)
+		return nil, errStop
+	}
 	if depth > maxDepth {
 		r.faults.add(shorten(path), "nested deeper than %d levels; a shop file needs fewer than ten", maxDepth)
 		return nil, errStop
