@@ -293,3 +293,19 @@ func TestPlansSurviveARestartAndAreNotTakenForOthers(t *testing.T) {
 	status, _ = c.do("POST", "/api/fits/"+ids[1]+"/accept", map[string]any{"base": 1})
 	assert.Equal(t, 409, status, "the shop has moved on")
 }
+
+func TestASlipInTheSurveyIsRefusedAtItsField(t *testing.T) {
+	c := start(t)
+	enter := func(path, text string) (int, map[string]any) {
+		return c.do("POST", "/api/areas/main/survey", map[string]any{"base": c.revision(), "entries": []any{map[string]any{"path": path, "text": text}}})
+	}
+	for path, text := range map[string]string{"ceiling/joists/spacing": "6000", "ceiling/joists/first": "4000", "walls/B/studs/spacing": "6000", "walls/B/surface": "marzipan"} {
+		before := c.revision()
+		status, out := enter(path, text)
+		assert.Equal(t, 422, status, "%s: %v", path, out)
+		assert.Equal(t, before, c.revision(), path)
+	}
+	again, err := store.Open(context.Background(), c.st.Path(), nil)
+	require.NoError(t, err, "the file opens")
+	require.NoError(t, again.Close())
+}
