@@ -101,6 +101,22 @@ func open(t *testing.T, path string, data []byte, options ...api.Option) *page {
 	return p
 }
 
+// reload the page.
+func (p *page) reload() {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Reload()))
+	p.wait(`document.querySelector('[data-testid=round], [data-testid=plan], [data-testid=belongings]') !== null && document.fonts.status === 'loaded'`)
+}
+
+// another opens the same file, as another program would.
+func another(t *testing.T, path string) *store.Store {
+	t.Helper()
+	st, err := store.Open(context.Background(), path, nil)
+	require.NoError(t, err)
+	t.Cleanup(func() { st.Close() })
+	return st
+}
+
 // patience is how long a page may take: machines are shared, and slow at times.
 const patience = 2 * time.Minute
 
@@ -282,9 +298,14 @@ func (p *page) axe(where string) {
 }
 
 // shot writes a picture of the page when pictures are asked for.
-func (p *page) shot(name string) {
+func (p *page) shot(name string) { p.picture("HOBRAK_SHOTS", name) }
+
+// look takes a picture that is only looked at, into the folder HOBRAK_LOOK.
+func (p *page) look(name string) { p.picture("HOBRAK_LOOK", name) }
+
+func (p *page) picture(folder, name string) {
 	p.t.Helper()
-	dir := os.Getenv("HOBRAK_SHOTS")
+	dir := os.Getenv(folder)
 	if dir == "" {
 		return
 	}

@@ -89,5 +89,7 @@ export const keys = {
   contradictions: (revision: number) => ["contradictions", revision] as const,
   admit: (id: string, others: number, revision: number) => ["admit", id, others, revision] as const,
   scale: ["scale"] as const,
+  about: ["about"] as const,
+  fits: ["fits"] as const,
   history: (revision: number) => ["history", revision] as const,
 };

@@ -84,6 +84,28 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
       </Sheet>
     );
 
+  if (run.failed)
+    return (
+      <Sheet title="The search failed" sub={run.failed} live>
+        <p className="mt-2 text-[13.5px]">The shop is as it was. Try again; if it fails again, export the shop and keep the file with what you did.</p>
+        <Acts>
+          <Button main onClick={() => void fit.discard()}>
+            Back
+          </Button>
+        </Acts>
+      </Sheet>
+    );
+  if (run.state === "waiting")
+    return (
+      <Sheet title="Waiting" sub={run.ahead === 1 ? "One search is running; this one is next." : `${run.ahead} searches come first. One runs at a time.`} live>
+        <p className="mt-2 text-[13.5px]">{run.title}</p>
+        <Acts>
+          <Button main onClick={() => void fit.discard()}>
+            Don't search
+          </Button>
+        </Acts>
+      </Sheet>
+    );
   const saved = run.before > 0 ? 1 - run.objective / run.before : 0;
   if (!proposal)
     return (

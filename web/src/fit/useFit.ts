@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { api, keys, unwrap, type Prices, type Run } from "../api/client";
 
@@ -47,11 +47,22 @@ export function useFit(revision: number, wanted: boolean) {
       if (next.objective > 0) setFalling((f) => [...f, { share: next.share, objective: next.objective }]);
       if (next.state === "done") {
         source.close();
-        setKept((k) => [...k.filter((r) => r.id !== next.id && r.base === next.base), next].slice(-6));
+        if (!next.failed) setKept((k) => [...k.filter((r) => r.id !== next.id && r.base === next.base), next].slice(-6));
       }
     });
     return () => source.close();
   }, [id, done]);
+
+  // What was looked for before the page was opened: plans are kept, and a search may still go on.
+  const before = useQuery({ queryKey: keys.fits, queryFn: async () => unwrap(await api.GET("/api/fits")), enabled: wanted, staleTime: Infinity }).data;
+  const taken = useRef(false);
+  useEffect(() => {
+    if (!before || taken.current) return;
+    taken.current = true;
+    setKept((k) => [...before.filter((r) => r.state === "done" && !r.failed && !k.some((x) => x.id === r.id)), ...k].slice(-6));
+    const going = before.findLast((r) => r.state !== "done");
+    if (going) setRun((now) => now ?? going);
+  }, [before]);
 
   const proposal = useQuery(proposalOf(id ?? "", id !== undefined && done));
   const contradictions = useQuery({ queryKey: keys.contradictions(revision), queryFn: async () => unwrap(await api.GET("/api/fits/contradictions")), enabled: id === undefined && wanted });

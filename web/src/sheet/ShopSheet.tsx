@@ -2,6 +2,7 @@ import type { Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { seconds } from "../units";
 import { Findings } from "./Findings";
+import { Kept } from "./Kept";
 import { Part, Row, Sheet } from "./Sheet";
 
 /** ShopSheet sums the shop up as it stands. */
@@ -36,6 +37,7 @@ export function ShopSheet({ round, revision }: { round: Round; revision: number 
           </button>
         ))}
       </Part>
+      <Kept />
     </Sheet>
   );
 }

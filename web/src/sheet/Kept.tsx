@@ -1,0 +1,40 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { toast } from "sonner";
+import { api, keys, unwrap } from "../api/client";
+import { Button, Part, Row } from "./Sheet";
+
+const mb = (bytes: number) => `${Math.max(0.1, bytes / 1e6).toFixed(1)} MB`;
+
+/** Kept says in which file the shop is kept, and where its daily backups are. */
+export function Kept() {
+  const cache = useQueryClient();
+  const about = useQuery({ queryKey: keys.about, queryFn: async () => unwrap(await api.GET("/api/about")), staleTime: 60_000 }).data;
+  const backup = useMutation({
+    mutationFn: async () => unwrap(await api.POST("/api/backups")),
+    onSuccess: () => {
+      toast("Today's backup is there.");
+      void cache.invalidateQueries({ queryKey: keys.about });
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  if (!about) return null;
+  const { list, folder, keep } = about.backups;
+  const today = new Date().toDateString();
+  const done = list[0] !== undefined && new Date(list[0].at).toDateString() === today;
+  return (
+    <Part title="Where this shop is kept">
+      <p className="text-[13px] leading-snug break-all" data-testid="database">
+        {about.database}
+      </p>
+      <Row label="newest backup" value={list[0] ? `${new Date(list[0].at).toLocaleDateString(undefined, { day: "numeric", month: "short", year: "numeric" })}, ${mb(list[0].bytes)}` : "none yet"} colour={list[0] ? undefined : "var(--red)"} />
+      <p className="text-[13px] leading-snug text-quiet">
+        One a day, the last {keep}, in <span className="break-all">{folder}</span>. Keep a copy on another disk now and then.
+      </p>
+      {!done && (
+        <Button onClick={() => backup.mutate()} disabled={backup.isPending}>
+          Back up now
+        </Button>
+      )}
+    </Part>
+  );
+}
