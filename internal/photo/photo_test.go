@@ -206,3 +206,42 @@ func FuzzPrepare(f *testing.F) {
 		}
 	})
 }
+
+// layered is a progressive JPEG with the scan that refines nothing so many times more.
+func layered(t *testing.T, more int) []byte {
+	data := jpegOf(t, corner(64, 48))
+	at := bytes.Index(data, []byte{0xff, 0xda})
+	return append(append(append([]byte(nil), data[:at]...), bytes.Repeat(data[at:at+20], more)...), data[at:]...)
+}
+
+func TestAPictureOfVeryManyLayersIsRefusedBeforeItIsOpened(t *testing.T) {
+	_, err := photo.Prepare(context.Background(), layered(t, 3000))
+	require.ErrorContains(t, err, "3001 layers")
+}
+
+func TestNobodyWaitingEndsTheOpening(t *testing.T) {
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	_, err := photo.Prepare(ctx, jpegOf(t, corner(3000, 2000)))
+	require.ErrorIs(t, err, context.Canceled)
+	_, err = photo.Again(ctx, "a.jpg", jpegOf(t, corner(300, 200)))
+	require.ErrorIs(t, err, context.Canceled)
+}
+
+func TestWhereAndWhenAPictureWasTakenIsNotKept(t *testing.T) {
+	// A segment as cameras write them, with a place in it, and a comment.
+	plain := jpegOf(t, corner(300, 200))
+	secret := []byte("Exif\x00\x00GPS 47.1 8.6 my own camera")
+	segment := func(marker byte, data []byte) []byte {
+		return append([]byte{0xff, marker, byte((len(data) + 2) >> 8), byte(len(data) + 2)}, data...)
+	}
+	tagged := append(append([]byte(nil), plain[:2]...), append(segment(0xe1, secret), segment(0xfe, []byte("GPS here"))...)...)
+	tagged = append(tagged, plain[2:]...)
+	kept, err := photo.Again(context.Background(), "bench.jpg", tagged)
+	require.NoError(t, err)
+	assert.NotContains(t, string(kept.Large), "GPS")
+	assert.Equal(t, plain, kept.Large, "the picture itself is what it was")
+	made, err := photo.Prepare(context.Background(), tagged)
+	require.NoError(t, err)
+	assert.NotContains(t, string(made.Large)+string(made.Small), "GPS")
+}

@@ -1,6 +1,7 @@
 package belongings_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,6 +10,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/belongings"
+	"hobrak/internal/core/check"
 	"hobrak/internal/core/line"
 	"hobrak/internal/core/shop"
 )
@@ -158,7 +160,23 @@ func TestAStationThatIsNamedIsPutWhereTheFloorIsFree(t *testing.T) {
 		assert.Equal(t, kind, shop.NewIndex(s).Station(id).Kind)
 	}
 	assert.Len(t, s.Stations, n+4)
+	found, err := check.Shop(s)
+	require.NoError(t, err)
+	for _, f := range found {
+		assert.False(t, f.Hard, "%s", f)
+	}
+	for i := 0; ; i++ { // until the floor is full
+		require.Less(t, i, 200)
+		if _, err := belongings.NewStation(s, fmt.Sprintf("bench %d", i)); err != nil {
+			assert.ErrorContains(t, err, "no floor is free for the station")
+			break
+		}
+	}
+	found, err = check.Shop(s)
+	require.NoError(t, err)
+	assert.False(t, check.Broken(found), "a full floor breaks no rule")
+	assert.Equal(t, "Éclair bench", line.Title("éclair bench"))
 	assert.Equal(t, []string{"router-table"}, line.Parse("router bit @router-table", belongings.Context(s)).Item.UsedAt)
-	_, err := belongings.NewStation(s, " @ ")
+	_, err = belongings.NewStation(s, " @ ")
 	assert.ErrorContains(t, err, "needs a name")
 }

@@ -5,10 +5,14 @@ import (
 	"slices"
 	"strings"
 
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/free"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/line"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/walk"
 )
 
 // usual sizes in mm of stations that are no kind of thing: width, depth, height of the top.
@@ -22,7 +26,7 @@ var usual = map[string][3]float64{
 const stand = 350.0
 
 // NewStation puts a station of that name where the floor of the main area is
-// free, as large as such a station usually is, until somebody says where it
+// free and no rule is broken by it, as large as such a station usually is, until somebody says where it
 // really stands. It gives the station's id.
 func NewStation(s *shop.Shop, name string) (string, error) {
 	name = strings.TrimSpace(strings.TrimPrefix(strings.TrimSpace(name), "@"))
@@ -50,41 +54,62 @@ func NewStation(s *shop.Shop, name string) (string, error) {
 	if !ok {
 		return "", &FieldError{"", "name", fmt.Sprintf("no floor is free for the station %q; make room or survey the room first", name)}
 	}
-	title := strings.ToUpper(name[:1]) + strings.ReplaceAll(name[1:], "-", " ")
+	title := line.Title(strings.ReplaceAll(name, "-", " "))
 	s.Stations = append(s.Stations, shop.Station{ID: id, Name: title, Kind: kind, X: length.MM(x), Y: length.MM(y), W: length.MM(size[0]), D: length.MM(size[1]), H: length.MM(size[2]),
 		Stand: shop.Point{length.MM(x + size[0]/2), length.MM(y - stand)}})
 	return id, nil
 }
 
-// freeFloor looks for a spot of w by d with room to stand before it, clear of
-// other stations and containers; where there is none, for one that is clear of
-// stations only, then for any.
+// freeFloor looks for a spot of w by d with room to stand before it, clear of whatever stands
+// there, of where one stands at other stations, and of what doors and panels keep free. False
+// when there is none: then it would break a rule wherever it stood.
 func freeFloor(s *shop.Shop, area *shop.Area, w, d float64) (x, y float64, ok bool) {
+	m, err := access.NewMap(s)
+	if err != nil {
+		return 0, 0, false
+	}
 	outline := area.Outline()
-	var stations, containers []geometry.Polygon
-	for i := range s.Stations {
-		if st := &s.Stations[i]; st.Area == "" || st.Area == area.ID {
-			stations = append(stations, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot))
+	var things, stands []geometry.Polygon
+	for _, t := range access.StandingIn(s, m.Index, area) {
+		things = append(things, t.Footprint)
+	}
+	for i := range s.Modes { // nor where something goes when the room is arranged otherwise
+		if then, err := s.InMode(s.Modes[i].ID); err == nil {
+			for _, t := range access.StandingIn(then, shop.NewIndex(then), shop.NewIndex(then).Area(area.ID)) {
+				things = append(things, t.Footprint)
+			}
 		}
 	}
-	for i := range s.Containers {
-		if c := &s.Containers[i]; c.At.Floor != nil {
-			containers = append(containers, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot))
+	kept, _ := free.KeptClear(m, area)
+	for _, k := range kept {
+		if k.From < tallest {
+			things = append(things, k.Foot)
+		}
+	}
+	for i := range s.Stations {
+		if st := &s.Stations[i]; m.Index.Area(st.Area) == area {
+			p := st.Stand.Geometry()
+			stands = append(stands, geometry.Rectangle(p.X-walk.BodyRadius, p.Y-walk.BodyRadius, 2*walk.BodyRadius, 2*walk.BodyRadius, 0))
 		}
 	}
 	low, high := outline.Bounds()
 	const step = 100
-	for _, avoid := range [][]geometry.Polygon{append(slices.Clone(stations), containers...), stations, nil} {
-		for y := high.Y - d - step; y >= low.Y+stand; y -= step {
-			for x := low.X + step; x+w <= high.X-step; x += step {
-				if within(outline, x, y-stand, w, d+stand) && !slices.ContainsFunc(avoid, func(p geometry.Polygon) bool { return geometry.Rectangle(x, y-stand, w, d+stand, 0).Overlaps(p, 1) }) {
-					return x, y, true
-				}
+	for y := high.Y - d - step; y >= low.Y+stand; y -= step {
+		for x := low.X + step; x+w <= high.X-step; x += step {
+			body, whole := geometry.Rectangle(x, y, w, d, 0), geometry.Rectangle(x, y-stand, w, d+stand, 0)
+			if !within(outline, x, y-stand, w, d+stand) ||
+				slices.ContainsFunc(things, func(p geometry.Polygon) bool { return whole.Overlaps(p, 1) }) ||
+				slices.ContainsFunc(stands, func(p geometry.Polygon) bool { return body.Overlaps(p, 1) }) {
+				continue
 			}
+			return x, y, true
 		}
 	}
 	return 0, 0, false
 }
+
+// tallest such a machine is, in mm: what is kept free above it does not matter.
+const tallest = 1500.0
 
 func within(outline geometry.Polygon, x, y, w, h float64) bool {
 	r := geometry.Rectangle(x, y, w, h, 0)

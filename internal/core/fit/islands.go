@@ -8,7 +8,8 @@ import (
 
 // Two searches run side by side from the same construction, each with its own
 // luck; now and then the worse goes on from the best of both. Their number is
-// fixed, so that the same seed gives the same plan on every machine.
+// fixed, so that the same seed gives the same plan again on machines of one kind (where a
+// processor multiplies and adds in one step, the last digits differ).
 const (
 	twins  = 2
 	rounds = 16

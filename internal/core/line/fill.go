@@ -4,7 +4,8 @@ import (
 	"fmt"
 	"slices"
 	"sort"
-	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
@@ -22,7 +23,7 @@ func (r *reader) fill() {
 	if known {
 		it.Kind = k.ID
 		if it.Name == "" {
-			it.Name = strings.ToUpper(k.Name[:1]) + k.Name[1:]
+			it.Name = Title(k.Name)
 		}
 	}
 	if it.Name == "" {
@@ -140,4 +141,13 @@ func (r *reader) size(usual [3]float64, known bool) {
 		s := r.style()
 		r.say(func(c *Chip) bool { return c.Kind == "size" && c.Says == "" }, fmt.Sprintf("%s wide, %s high, %s deep", s.Format(it.W), s.Format(it.H), s.Format(it.D)))
 	}
+}
+
+// Title begins a name with a capital letter.
+func Title(name string) string {
+	first, n := utf8.DecodeRuneInString(name)
+	if n == 0 || first == utf8.RuneError {
+		return name
+	}
+	return string(unicode.ToUpper(first)) + name[n:]
 }

@@ -236,7 +236,7 @@ const reachRunWidth = 1.0
 
 // Of lays out a shop. The engine must hold the shop as it is (fit.Engine.AsItIs).
 func Of(s *shop.Shop, e *fit.Engine) *Round {
-	d := &drawer{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: string(s.Settings.Units), OneOut: s.Settings.OneOut},
+	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: string(s.Settings.Units), OneOut: s.Settings.OneOut},
 		hosts: map[string]spot{}, places: map[string]int{}}
 	d.figure()
 	d.segments()
@@ -253,7 +253,7 @@ type spot struct {
 	x, z    float64
 }
 
-type drawer struct {
+type artist struct {
 	s      *shop.Shop
 	e      *fit.Engine
 	m      *access.Map
@@ -264,7 +264,7 @@ type drawer struct {
 	cursor map[string]float64
 }
 
-func (d *drawer) figure() {
+func (d *artist) figure() {
 	b := d.m.Body
 	z := b.Zones(reach.Obstacle{}, d.m.Estimates.StepHeight)
 	d.r.Figure = Figure{Stature: b.Stature, Knee: z.Kneel, Fingertip: z.Bend, Shoulder: z.Easy, Elbow: b.Elbow, Eye: b.Eye, Stretch: z.Stretch, Step: z.Step}
@@ -276,7 +276,7 @@ func (d *drawer) figure() {
 	}
 }
 
-func (d *drawer) segments() {
+func (d *artist) segments() {
 	offset := 0.0
 	d.middle, d.cursor = map[string]int{}, map[string]float64{}
 	for i := range d.s.Areas {
@@ -302,7 +302,7 @@ func (d *drawer) segments() {
 const middleMargin = 250.0
 
 // inMiddle gives the next free stretch of the middle of an area.
-func (d *drawer) inMiddle(area string, w float64) spot {
+func (d *artist) inMiddle(area string, w float64) spot {
 	i := d.middle[area]
 	x := d.cursor[area]
 	d.cursor[area] += w + middleMargin
@@ -314,7 +314,7 @@ func (d *drawer) inMiddle(area string, w float64) spot {
 	return spot{i, x, 0}
 }
 
-func (d *drawer) reach(a *shop.Area, wall int) []ReachRun {
+func (d *artist) reach(a *shop.Area, wall int) []ReachRun {
 	var out []ReachRun
 	long := a.Frame(wall).Length.MM()
 	for i, z := range d.m.Zones(a, wall) {
@@ -346,7 +346,7 @@ func alike(a, b ReachRun) bool {
 const freeStanding = 700.0
 
 // against finds the wall a footprint has its back to, and where along it.
-func (d *drawer) against(a *shop.Area, g geometry.Polygon) (wall int, x, out float64, ok bool) {
+func (d *artist) against(a *shop.Area, g geometry.Polygon) (wall int, x, out float64, ok bool) {
 	front := g.Edge(0)
 	facing := geometry.Point{X: front.B.Y - front.A.Y, Y: front.A.X - front.B.X}.Unit()
 	best := math.Inf(1)
@@ -369,7 +369,7 @@ func (d *drawer) against(a *shop.Area, g geometry.Polygon) (wall int, x, out flo
 }
 
 // put places a footprint on its wall or in the middle.
-func (d *drawer) put(area string, g geometry.Polygon, w float64) (spot, float64) {
+func (d *artist) put(area string, g geometry.Polygon, w float64) (spot, float64) {
 	a := d.m.Index.Area(area)
 	if wall, x, out, ok := d.against(a, g); ok {
 		for i, s := range d.r.Segments {
@@ -381,13 +381,13 @@ func (d *drawer) put(area string, g geometry.Polygon, w float64) (spot, float64)
 	return d.inMiddle(a.ID, w), 0
 }
 
-func (d *drawer) segmentOf(area, wall string) int {
+func (d *artist) segmentOf(area, wall string) int {
 	a := d.m.Index.Area(area)
 	return slices.IndexFunc(d.r.Segments, func(s Segment) bool { return s.Area == a.ID && s.ID == wall && !s.Middle })
 }
 
 // find where a place is drawn, following its containers.
-func (d *drawer) find(p *shop.Place) spot {
+func (d *artist) find(p *shop.Place) spot {
 	chain, at := d.m.Index.Chain(&p.At)
 	x, z := d.m.Index.Offset(&p.At)
 	if ground := d.m.Index.Ground(&p.At); ground != nil {
@@ -418,7 +418,7 @@ func (d *drawer) find(p *shop.Place) spot {
 	return out
 }
 
-func (d *drawer) placesOf() {
+func (d *artist) placesOf() {
 	d.r.Places = []Place{}
 	for i := range d.s.Places {
 		p := &d.s.Places[i]
@@ -465,7 +465,7 @@ func lines(p *shop.Place, at spot) [][4]float64 {
 	return out
 }
 
-func (d *drawer) items() {
+func (d *artist) items() {
 	d.r.Items, d.r.Wished = []Item{}, []Item{}
 	for i := range d.s.Items {
 		it := &d.s.Items[i]
@@ -569,7 +569,7 @@ func pieces(p *shop.Place, at *Place, it *shop.Item, h *shop.Home) []Piece {
 	return out
 }
 
-func (d *drawer) plan() {
+func (d *artist) plan() {
 	p := Plan{Rooms: []Room{}, Things: []Footprint{}, Stations: []Stand{}}
 	for i := range d.s.Areas {
 		a := &d.s.Areas[i]
@@ -583,7 +583,7 @@ func (d *drawer) plan() {
 }
 
 // stands sums up what is fetched from each station, and from which places.
-func (d *drawer) stands() []Stand {
+func (d *artist) stands() []Stand {
 	type fetched struct {
 		seconds float64
 		grip    access.Grip

@@ -20,7 +20,7 @@ func traits(c *shop.Container) []string {
 	return out
 }
 
-func (d *drawer) things() {
+func (d *artist) things() {
 	d.r.Things = []Thing{}
 	for i := range d.s.Stations {
 		st := &d.s.Stations[i]
