@@ -6,7 +6,11 @@ TAGS  := nomsgpack
 PKGS  := ./cmd/... ./demo/... ./e2e/... ./internal/... ./web
 BIN   := build/hobrak
 
-.PHONY: demo build web test lint bench shots chromium fuzz clean
+# the race detector watches these; the others run without it
+RACED := ./internal/store ./internal/api
+PLAIN  = $(shell $(GO) list -tags $(TAGS) $(PKGS) 2>/dev/null | grep -v -e /internal/store$$ -e /internal/api$$)
+
+.PHONY: demo build web test lint bench shots chromium compiler fuzz check-long clean
 
 demo: build
 	$(BIN) demo
@@ -36,9 +40,18 @@ lint: web
 chromium:
 	@command -v chromium >/dev/null || { apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium fonts-dejavu-core; }
 
-test: build lint chromium
+# the race detector needs a C compiler
+compiler:
+	@command -v gcc >/dev/null || { apt-get update -qq && apt-get install -y -qq --no-install-recommends gcc libc6-dev; }
+
+test: build lint chromium compiler
 	cd web && npm run -s test
-	$(GO) test -tags $(TAGS) -timeout 40m $(PKGS)
+	$(GO) test -tags $(TAGS) -timeout 40m $(PLAIN)
+	CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m $(RACED)
+
+# The long forms: more random shops, 200 kills, a minute of two programs, 3 000 power cuts, 100 000 broken files.
+check-long: build
+	HOBRAK_LONG=40 $(GO) test -tags $(TAGS) -timeout 10h -count=1 ./internal/core/... ./internal/store ./internal/api ./internal/exchange ./cmd/hobrak
 
 bench: build
 	$(GO) test -tags $(TAGS) -run '^$$' -bench . ./internal/... ./cmd/...

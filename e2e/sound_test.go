@@ -50,6 +50,19 @@ func TestTheShopSaysWhereItIsKeptAndIsBackedUp(t *testing.T) {
 	assert.Len(t, kept.List, 1)
 }
 
+func TestAHomeIsLockedAndStaysInAPlan(t *testing.T) {
+	p := open(t, "/round?on=item:block-plane", demo.Pantry)
+	p.button("Lock its home")
+	p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent === 'Unlock its home')`)
+	p.look("locked")
+	sh, _ := p.st.Shop()
+	for _, h := range sh.Homes {
+		assert.Equal(t, h.Item == "block-plane", h.Locked, h.Item)
+	}
+	p.button("Unlock its home")
+	p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent === 'Lock its home')`)
+}
+
 func TestWhatAnotherProgramWritesIsShownWithinASecondOrTwo(t *testing.T) {
 	p := open(t, "/round", demo.Pantry)
 	other := another(t, p.st.Path())

@@ -330,6 +330,31 @@ func (s *Server) homes() {
 			}
 			return revised(s.store.Change(ctx, in.Base, who, it.Name+" without a home", func(sh *shop.Shop) error { leave(sh, in.ID); return nil }))
 		})
+	huma.Register(s.api, huma.Operation{OperationID: "lock-home", Method: http.MethodPut, Path: "/api/items/{id}/lock", Summary: "Let the homes of an item stay where they are in every plan, or not", MaxBodyBytes: smallBody},
+		func(ctx context.Context, in *struct {
+			ID   string `path:"id"`
+			Body struct {
+				Base
+				Locked bool `json:"locked"`
+			}
+		}) (*body[store.Revision], error) {
+			v, i, err := s.itemNow(in.ID)
+			if err != nil {
+				return nil, err
+			}
+			what := v.shop.Items[i].Name + " unlocked"
+			if in.Body.Locked {
+				what = v.shop.Items[i].Name + " locked in place"
+			}
+			return revised(s.store.Change(ctx, in.Body.Base.Base, who, what, func(sh *shop.Shop) error {
+				for k := range sh.Homes {
+					if sh.Homes[k].Item == in.ID {
+						sh.Homes[k].Locked = in.Body.Locked
+					}
+				}
+				return nil
+			}))
+		})
 	huma.Register(s.api, huma.Operation{OperationID: "find", Method: http.MethodGet, Path: "/api/find", Summary: "Where is it?"},
 		func(_ context.Context, in *struct {
 			Q string `query:"q" maxLength:"200" doc:"a name, a family, a place or an address; slips are forgiven"`

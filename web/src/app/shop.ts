@@ -63,6 +63,13 @@ export function useTakeHome() {
   );
 }
 
+export function useLockHome() {
+  return useChange(
+    async (v: { item: string; base: number; locked: boolean }) => unwrap(await api.PUT("/api/items/{id}/lock", { params: { path: { id: v.item } }, body: { base: v.base, locked: v.locked } })),
+    (r) => `${r.what}. Undo with u.`,
+  );
+}
+
 /** newest is the newest revision this window knows of: the survey may be ahead of the round. */
 function newest(client: QueryClient, base: number): number {
   return Math.max(base, ...client.getQueriesData<Surveyed>({ queryKey: keys.surveys }).map(([, s]) => s?.revision ?? 0));

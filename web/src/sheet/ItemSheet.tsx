@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
 import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from "../api/client";
-import { useGiveHome, useMakeRoom, useTakeHome } from "../app/shop";
+import { useGiveHome, useMakeRoom, useLockHome, useTakeHome } from "../app/shop";
 import { Photos } from "../photo/Photos";
 import { useUsed } from "../fit/useWorking";
 import { seconds, uses, type Units } from "../units";
@@ -32,6 +32,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
   const why = useWhy(item.id, revision).data;
   const give = useGiveHome();
   const take = useTakeHome();
+  const lock = useLockHome();
   const used = useUsed();
   const stations = round.plan.stations.filter((s) => item.used_at.includes(s.id)).map((s) => s.name);
   const place = round.places.find((p) => p.id === item.place);
@@ -102,6 +103,11 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
           Used today
         </Button>
         {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Take it out</Button>}
+        {place && (
+          <Button disabled={lock.isPending} onClick={() => lock.mutate({ item: item.id, base: revision, locked: !item.locked })}>
+            {item.locked ? "Unlock its home" : "Lock its home"}
+          </Button>
+        )}
       </Acts>
     </Sheet>
   );
