@@ -12,6 +12,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -56,19 +57,20 @@ type page struct {
 	st  *store.Store
 }
 
-// browser starts one. The one before may still be giving up its folder: try again.
+// running is the one browser all tests share; each has a tab of its own.
+var running = sync.OnceValues(func() (context.Context, error) {
+	ctx, _ := chromedp.NewContext(allocator)
+	return ctx, chromedp.Do(ctx, chromedp.Navigate("about:blank"))
+})
+
+// browser opens a tab.
 func browser(t *testing.T) context.Context {
 	t.Helper()
-	for tries := 0; ; tries++ {
-		ctx, _ := chromedp.NewContext(allocator)
-		err := chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800))
-		if err == nil {
-			return ctx
-		}
-		_ = chromedp.Cancel(ctx)
-		require.Less(t, tries, 10, "the browser does not start: %v", err)
-		time.Sleep(500 * time.Millisecond)
-	}
+	root, err := running()
+	require.NoError(t, err, "the browser does not start")
+	ctx, _ := chromedp.NewContext(root)
+	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800)))
+	return ctx
 }
 
 // open starts a server with a demo shop and opens a path of it at 1280 × 800.
