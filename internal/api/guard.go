@@ -7,6 +7,7 @@ import (
 	"crypto/subtle"
 	"encoding/hex"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"log/slog"
@@ -143,6 +144,29 @@ func whole(log *slog.Logger) huma.Format {
 		return nil
 	}
 	return f
+}
+
+// logKey finds the log in the context of a request.
+type logKey struct{}
+
+// What went wrong inside is for the log: whoever asked gets a sentence and what to do.
+func init() {
+	usual := huma.NewErrorWithContext
+	huma.NewErrorWithContext = func(ctx huma.Context, status int, msg string, errs ...error) huma.StatusError {
+		if status != http.StatusInternalServerError || len(errs) == 0 {
+			return usual(ctx, status, msg, errs...)
+		}
+		if log, ok := ctx.Context().Value(logKey{}).(*slog.Logger); ok {
+			log.Error("internal failure", "path", ctx.URL().Path, "what", errors.Join(errs...))
+		}
+		for _, err := range errs {
+			var said huma.StatusError
+			if p := problem(err); errors.As(p, &said) {
+				return said
+			}
+		}
+		return usual(ctx, status, "Something went wrong inside Hobrak; the shop is as it was. The log of the server says more.")
+	}
 }
 
 // gate lets in who knows the pass phrase.

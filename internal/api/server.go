@@ -186,6 +186,7 @@ func (s *Server) OpenAPI() ([]byte, error) { return s.api.OpenAPI().MarshalJSON(
 
 func (s *Server) logged(c *gin.Context) {
 	started := time.Now()
+	c.Request = c.Request.WithContext(context.WithValue(c.Request.Context(), logKey{}, s.log))
 	c.Next()
 	if strings.HasPrefix(c.Request.URL.Path, "/api") {
 		s.log.Info("request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "millis", time.Since(started).Milliseconds())

@@ -35,7 +35,8 @@ func Move(s *shop.Shop, id string, to shop.At) error {
 }
 
 // Remove takes a place away, or a container with its places. The things stay on
-// the list without a home.
+// the list without a home; a container that stood on what goes is not in the shop until
+// somebody says where it is.
 // It gives the ids of the things that lost their home.
 func Remove(s *shop.Shop, id string) (homeless []string, err error) {
 	gone := map[string]bool{}
@@ -70,6 +71,11 @@ func Remove(s *shop.Shop, id string) (homeless []string, err error) {
 	s.Homes = slices.DeleteFunc(s.Homes, func(h shop.Home) bool { return gone[h.Place] })
 	s.Places = slices.DeleteFunc(s.Places, func(p shop.Place) bool { return gone[p.ID] })
 	s.Containers = slices.DeleteFunc(s.Containers, func(c shop.Container) bool { return cases[c.ID] })
+	for i := range s.Containers { // a tote on a deck that goes is put aside with what is in it
+		if c := &s.Containers[i]; gone[c.At.In] {
+			c.At = shop.At{Area: c.At.Area, Away: true}
+		}
+	}
 	for i := range s.Modes {
 		for c := range cases {
 			delete(s.Modes[i].Spots, c)

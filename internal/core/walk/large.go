@@ -201,14 +201,14 @@ func (w *Ways) search(g *Goal) (float64, []geometry.Point) {
 		return ends + w.start.Distance(g.Stand), line()
 	}
 	first := f.visible(w.start, f.at.nearest(f.nodes, w.start, manyNear))
-	length, way, ok := f.astar(first, g.nodesSeen(), g.Stand, f.nearby)
+	_, way, ok := f.astar(first, g.nodesSeen(), g.Stand, f.nearby)
 	if !ok {
-		if length, way, ok = f.astar(f.visible(w.start, nil), f.visible(g.Stand, nil), g.Stand, f.neighbours); !ok {
+		if _, way, ok = f.astar(f.visible(w.start, nil), f.visible(g.Stand, nil), g.Stand, f.neighbours); !ok {
 			return math.Inf(1), nil
 		}
 	}
 	points := f.taut(line(way...))
-	length = 0
+	length := 0.0
 	for i := 1; i < len(points); i++ {
 		length += points[i-1].Distance(points[i])
 	}
