@@ -46,8 +46,8 @@ compiler:
 
 test: build lint chromium compiler
 	cd web && npm run -s test
-	$(GO) test -tags $(TAGS) -timeout 40m $(PLAIN)
-	CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m $(RACED)
+	CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m $(RACED) & raced=$$!; \
+	$(GO) test -tags $(TAGS) -timeout 40m $(PLAIN); plain=$$?; wait $$raced && exit $$plain
 
 # The long forms: more random shops, 200 kills, a minute of two programs, 3 000 power cuts, 100 000 broken files.
 check-long: build

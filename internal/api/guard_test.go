@@ -201,7 +201,7 @@ func TestSearchesWaitForEachOtherInSightAndCanAllBeStopped(t *testing.T) {
 		_, out := c.do("GET", "/api/fits/"+id, nil)
 		return out["state"].(string), out["ahead"].(float64)
 	}
-	require.Eventually(t, func() bool { s, _ := state(ids[0]); return s == "running" }, 5*time.Second, 10*time.Millisecond)
+	require.Eventually(t, func() bool { s, _ := state(ids[0]); return s == "running" }, time.Minute, 10*time.Millisecond)
 	for k, id := range ids[1:] {
 		s, ahead := state(id)
 		assert.Equal(t, "waiting", s)
@@ -225,7 +225,7 @@ func TestSearchesWaitForEachOtherInSightAndCanAllBeStopped(t *testing.T) {
 	assert.Equal(t, "done", s)
 	status, _ = c.do("POST", "/api/fits/"+ids[0]+"/stop", map[string]any{})
 	require.Equal(t, 200, status)
-	require.Eventually(t, func() bool { s, _ := state(ids[2]); return s == "running" }, 5*time.Second, 10*time.Millisecond, "the next one's turn")
+	require.Eventually(t, func() bool { s, _ := state(ids[2]); return s == "running" }, time.Minute, 10*time.Millisecond, "the next one's turn")
 	var runs []map[string]any
 	_, all = c.ask("GET", "/api/fits", "", nil)
 	require.NoError(t, json.Unmarshal([]byte(all), &runs))
@@ -240,11 +240,9 @@ func TestSearchesWaitForEachOtherInSightAndCanAllBeStopped(t *testing.T) {
 func TestPlansSurviveARestartAndAreNotTakenForOthers(t *testing.T) {
 	ctx := context.Background()
 	path := filepath.Join(t.TempDir(), "shop.db")
-	sh, err := shop.Read(demo.Slipway)
-	require.NoError(t, err)
-	var st *store.Store
+	sh := few(t)
 	begin := func() (client, func()) {
-		st, err = store.Open(ctx, path, sh)
+		st, err := store.Open(ctx, path, sh)
 		require.NoError(t, err)
 		srv := api.New(st, slog.New(slog.DiscardHandler), nil)
 		h := httptest.NewServer(srv.Handler())

@@ -416,6 +416,20 @@ func (s *Server) storages() {
 				Typed map[string]string `json:"typed,omitempty"`
 			}
 		}) (*body[store.Revision], error) {
+			// What is dragged there is asked about first; what is typed says how it stands.
+			if v, err := s.now(); err == nil && v.revision == in.Body.Base.Base && len(in.Body.Typed) == 0 {
+				got, err := storage.Try(v.engine.Map(), v.findings(), in.ID, in.Body.At.at(v.shop))
+				if err != nil {
+					return nil, refusedStorage(err)
+				}
+				if !got.Allowed {
+					p := &huma.ErrorModel{Title: "Unprocessable Entity", Status: http.StatusUnprocessableEntity, Detail: fmt.Sprintf("%s stays where it is: %s.", in.ID, strings.Join(got.Broken, "; "))}
+					for _, why := range got.Broken {
+						p.Errors = append(p.Errors, &huma.ErrorDetail{Location: "body.at", Message: why})
+					}
+					return nil, p
+				}
+			}
 			return revised(s.store.Change(ctx, in.Body.Base.Base, who, in.ID+" moved", func(sh *shop.Shop) error {
 				if err := in.Body.At.typed(sh, in.Body.Typed); err != nil {
 					return err

