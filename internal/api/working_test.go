@@ -22,7 +22,7 @@ func (c client) list(path string) (out []map[string]any) {
 }
 
 func TestHowTheShopIsWorkedInIsKept(t *testing.T) {
-	c := start(t)
+	c := startWith(t, few(t))
 	_, now := c.do(http.MethodGet, "/api/settings/working", nil)
 	assert.Contains(t, now["families"], "planes")
 	assert.Empty(t, now["together"])
@@ -38,7 +38,7 @@ func TestHowTheShopIsWorkedInIsKept(t *testing.T) {
 	assert.InDelta(t, 22.5, now["sheet"], 0)
 
 	// A plan keeps the family together, and a proposal has a price.
-	_, run := c.do(http.MethodPost, "/api/fits", map[string]any{"seconds": 2})
+	_, run := c.do(http.MethodPost, "/api/fits", map[string]any{"seconds": 10})
 	_, plan := c.do(http.MethodGet, "/api/fits/"+run["id"].(string)+"/proposal", nil)
 	cases := map[string]bool{}
 	for _, it := range plan["round"].(map[string]any)["items"].([]any) {
