@@ -1,7 +1,6 @@
 package walk
 
 import (
-	"cmp"
 	"container/heap"
 	"math"
 	"slices"
@@ -14,7 +13,7 @@ const (
 	manyNodes = 600
 	// manyNear is how many of the nearest nodes one looks at on a large floor, an eighth of
 	// them in each direction.
-	manyNear = 48
+	manyNear = 40
 	// cell is how wide the squares are by which things are found, in mm.
 	cell = 1000.0
 	// mostCells along a side; then the squares are wider.
@@ -122,8 +121,8 @@ func (g *grid) along(s geometry.Segment, yes func(int32) bool) bool {
 	}
 }
 
-// nearest lists some n nodes near p, as many in each direction, the nearest first.
-func (g *grid) nearest(nodes []geometry.Point, p geometry.Point, n int) (out []int32) {
+// nearest lists manyNear nodes near p, as many in each eighth of the circle.
+func (g *grid) nearest(nodes []geometry.Point, p geometry.Point) (out []int32) {
 	c0, r0 := g.square(p)
 	for ring := 0; ring <= max(g.cols, g.rows); ring++ {
 		for r := max(0, r0-ring); r <= min(g.rows-1, r0+ring); r++ {
@@ -133,33 +132,20 @@ func (g *grid) nearest(nodes []geometry.Point, p geometry.Point, n int) (out []i
 				}
 			}
 		}
-		if len(out) >= 4*n {
+		if len(out) >= 4*manyNear {
 			break // what is beyond this ring is further than most of these
 		}
 	}
+	// The few nearest in each eighth of the circle, kept sorted.
 	type near struct {
 		node int32
 		far  float64 // squared
 	}
-	all := make([]near, len(out))
-	for k, i := range out {
+	var each [8][manyNear / 8]near
+	var held [8]int
+	for _, i := range out {
 		d := nodes[i].Sub(p)
-		all[k] = near{i, d.Dot(d)}
-	}
-	slices.SortFunc(all, func(a, b near) int {
-		switch {
-		case a.far < b.far:
-			return -1
-		case a.far > b.far:
-			return 1
-		}
-		return cmp.Compare(a.node, b.node)
-	})
-	out = out[:0]
-	var each [8]int
-	for _, x := range all {
-		d := nodes[x.node].Sub(p)
-		side := 0
+		x, side := near{i, d.Dot(d)}, 0
 		if d.X < 0 {
 			side = 1
 		}
@@ -169,22 +155,38 @@ func (g *grid) nearest(nodes []geometry.Point, p geometry.Point, n int) (out []i
 		if math.Abs(d.X) < math.Abs(d.Y) {
 			side |= 4
 		}
-		if each[side] < n/8 {
-			each[side]++
+		list, k := &each[side], held[side]
+		if k == len(list) {
+			if x.far >= list[k-1].far {
+				continue
+			}
+			k--
+		} else {
+			held[side]++
+		}
+		for ; k > 0 && list[k-1].far > x.far; k-- {
+			list[k] = list[k-1]
+		}
+		list[k] = x
+	}
+	out = out[:0]
+	for side := range each {
+		for _, x := range each[side][:held[side]] {
 			out = append(out, x.node)
 		}
 	}
 	return out
 }
 
-// nearby are the neighbours of a node among those near it.
+// nearby are the neighbours of a node among those near it. Two who ask at once may both
+// work them out: they come to the same.
 func (f *Floor) nearby(i int) []edge {
-	f.mu.Lock()
-	defer f.mu.Unlock()
-	if f.near[i] == nil {
-		f.near[i] = f.visible(f.nodes[i], f.at.nearest(f.nodes, f.nodes[i], manyNear))
+	if known := f.near[i].Load(); known != nil {
+		return *known
 	}
-	return f.near[i]
+	seen := f.visible(f.nodes[i], f.at.nearest(f.nodes, f.nodes[i]))
+	f.near[i].Store(&seen)
+	return seen
 }
 
 // search finds one way on a large floor: its length, infinite when there is none, and its points.
@@ -200,7 +202,7 @@ func (w *Ways) search(g *Goal) (float64, []geometry.Point) {
 	if f.clear(geometry.Segment{A: w.start, B: g.Stand}) {
 		return ends + w.start.Distance(g.Stand), line()
 	}
-	first := f.visible(w.start, f.at.nearest(f.nodes, w.start, manyNear))
+	first := f.visible(w.start, f.at.nearest(f.nodes, w.start))
 	_, way, ok := f.astar(first, g.nodesSeen(), g.Stand, f.nearby)
 	if !ok {
 		if _, way, ok = f.astar(f.visible(w.start, nil), f.visible(g.Stand, nil), g.Stand, f.neighbours); !ok {

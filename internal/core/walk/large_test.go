@@ -66,7 +66,7 @@ func TestAWayOnALargeFloorIsFreeAndHardlyLonger(t *testing.T) {
 		if !w.ok || !g.OK {
 			return
 		}
-		g.look.Do(func() { g.seen = f.visible(g.Stand, f.at.nearest(f.nodes, g.Stand, manyNear)) })
+		g.look.Do(func() { g.seen = f.visible(g.Stand, f.at.nearest(f.nodes, g.Stand)) })
 		got, points := w.search(g)
 		want, _, ok := f.astar(f.visible(w.start, nil), f.visible(g.Stand, nil), g.Stand, f.neighbours)
 		if f.clear(geometry.Segment{A: w.start, B: g.Stand}) {

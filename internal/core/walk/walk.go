@@ -18,6 +18,7 @@ import (
 	"math"
 	"slices"
 	"sync"
+	"sync/atomic"
 
 	"hobrak/internal/core/geometry"
 )
@@ -38,8 +39,8 @@ type Floor struct {
 	meet    sync.Once
 	met     []geometry.Point
 	mu      sync.Mutex
-	seen    [][]edge // neighbours of each node, worked out on first use
-	near    [][]edge // of a large floor: those near it
+	seen    [][]edge                 // neighbours of each node, worked out on first use
+	near    []atomic.Pointer[[]edge] // of a large floor: those near it
 }
 
 // grown is an obstacle grown by the body's radius: a convex polygon as half planes.
@@ -83,7 +84,7 @@ func NewFloor(outline geometry.Polygon, obstacles []geometry.Polygon, radius flo
 		}
 	}
 	f.seen = make([][]edge, len(f.nodes))
-	f.near = make([][]edge, len(f.nodes))
+	f.near = make([]atomic.Pointer[[]edge], len(f.nodes))
 	f.at.hold(f.nodes)
 	return f
 }
@@ -383,7 +384,7 @@ func (f *Floor) Goal(p geometry.Point) *Goal {
 func (g *Goal) nodesSeen() []edge {
 	g.look.Do(func() {
 		if g.floor.large() {
-			g.seen = g.floor.visible(g.Stand, g.floor.at.nearest(g.floor.nodes, g.Stand, manyNear))
+			g.seen = g.floor.visible(g.Stand, g.floor.at.nearest(g.floor.nodes, g.Stand))
 		} else {
 			g.seen = g.floor.visible(g.Stand, nil)
 		}
