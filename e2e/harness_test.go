@@ -73,8 +73,17 @@ func browser(t *testing.T) context.Context {
 	return ctx
 }
 
+// shown holds once a screen is there.
+const shown = `document.querySelector('[data-testid=round], [data-testid=plan], [data-testid=belongings]') !== null && document.fonts.status === 'loaded'`
+
 // open starts a server with a demo shop and opens a path of it at 1280 × 800.
 func open(t *testing.T, path string, data []byte, options ...api.Option) *page {
+	t.Helper()
+	return opened(t, path, data, shown, options...)
+}
+
+// opened is open that waits for something else than a screen.
+func opened(t *testing.T, path string, data []byte, until string, options ...api.Option) *page {
 	t.Helper()
 	if web.Files() == nil {
 		t.Fatal("the front end has not been built; run make build")
@@ -99,7 +108,7 @@ func open(t *testing.T, path string, data []byte, options ...api.Option) *page {
 		return err
 	})
 	require.NoError(t, chromedp.Do(ctx, focused, chromedp.Navigate(h.URL+path)))
-	p.wait(`document.querySelector('[data-testid=round], [data-testid=plan], [data-testid=belongings]') !== null && document.fonts.status === 'loaded'`)
+	p.wait(until)
 	return p
 }
 
@@ -107,7 +116,7 @@ func open(t *testing.T, path string, data []byte, options ...api.Option) *page {
 func (p *page) reload() {
 	p.t.Helper()
 	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Reload()))
-	p.wait(`document.querySelector('[data-testid=round], [data-testid=plan], [data-testid=belongings]') !== null && document.fonts.status === 'loaded'`)
+	p.wait(shown)
 }
 
 // another opens the same file, as another program would.

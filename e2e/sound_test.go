@@ -9,7 +9,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"github.com/chromedp/chromedp/kb"
+
 	"hobrak/demo"
+	"hobrak/internal/api"
 	"hobrak/internal/core/shop"
 )
 
@@ -48,6 +51,16 @@ func TestTheShopSaysWhereItIsKeptAndIsBackedUp(t *testing.T) {
 	kept, err := p.st.Backups()
 	require.NoError(t, err)
 	assert.Len(t, kept.List, 1)
+}
+
+func TestBehindAPassPhraseOneComesInAndLeaves(t *testing.T) {
+	p := opened(t, "/", demo.Pantry, `document.querySelector('input[name=phrase]')`, api.WithPhrase("correct horse battery"))
+	p.key("correct horse battery")
+	p.key(kb.Enter)
+	p.wait(`document.querySelector('[data-testid=round]')`)
+	p.button("Sign out of this browser")
+	p.wait(`document.body.innerText.includes('You are signed out.')`)
+	p.look("phrase")
 }
 
 func TestAHomeIsLockedAndStaysInAPlan(t *testing.T) {

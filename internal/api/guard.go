@@ -5,6 +5,7 @@ import (
 	"crypto/rand"
 	"crypto/sha256"
 	"crypto/subtle"
+	"encoding/base64"
 	"encoding/hex"
 	"encoding/json"
 	"errors"
@@ -236,20 +237,28 @@ func (g *gate) leave(w http.ResponseWriter, r *http.Request) {
 		g.mu.Unlock()
 	}
 	http.SetCookie(w, &http.Cookie{Name: keyName, Path: "/", HttpOnly: true, MaxAge: -1})
-	g.ask(w, http.StatusOK, "You are out.")
+	g.ask(w, http.StatusOK, "You are signed out.")
 }
+
+// gateStyle is the paper and ink of the front end, which is not served before the phrase is given.
+const gateStyle = `:root{color-scheme:light dark}body{margin:0;display:grid;place-items:center;min-height:100vh;background:#f3eee2;color:#1f2b26;font:16px/1.5 system-ui,sans-serif}` +
+	`main{background:#fbf8f1;border:1px solid #c9bfa6;padding:28px 32px;width:min(320px,86vw)}h1{margin:0;font-size:26px}label{display:block;font-weight:600}` +
+	`input{display:block;box-sizing:border-box;width:100%;margin:4px 0 16px;padding:10px;font:inherit;border:1px solid #1f2b26;background:#fff;color:#1f2b26}` +
+	`button{font:inherit;font-weight:700;padding:10px 16px;border:0;background:#1d5a8f;color:#fff}` +
+	`@media(prefers-color-scheme:dark){body{background:#1b211e;color:#ece5d6}main{background:#232a26;border-color:#4c5650}input{background:#1b211e;color:#ece5d6;border-color:#ece5d6}}`
 
 // ask shows the page that asks for the pass phrase.
 func (g *gate) ask(w http.ResponseWriter, status int, says string) {
 	h := w.Header()
 	h.Set("Content-Type", "text/html; charset=utf-8")
 	h.Set("Cache-Control", "no-store")
-	h.Set("Content-Security-Policy", "default-src 'none'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+	sum := sha256.Sum256([]byte(gateStyle))
+	h.Set("Content-Security-Policy", "default-src 'none'; style-src 'sha256-"+base64.StdEncoding.EncodeToString(sum[:])+"'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "no-referrer")
 	w.WriteHeader(status)
-	fmt.Fprintf(w, `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>Hobrak</title>
-<h1>Hobrak</h1><p>%s</p><form method="post" action="/enter"><label>Pass phrase <input type="password" name="phrase" autocomplete="current-password" autofocus required></label> <button>Open the shop</button></form></html>`, says)
+	fmt.Fprintf(w, `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>Hobrak</title><style>%s</style>
+<main><h1>Hobrak</h1><p role="status">%s</p><form method="post" action="/enter"><label>Pass phrase<input type="password" name="phrase" autocomplete="current-password" autofocus required></label><button>Open the shop</button></form></main></html>`, gateStyle, says)
 }
 
 // guarded lets nobody past who has not given the pass phrase.

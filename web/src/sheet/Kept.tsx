@@ -35,6 +35,11 @@ export function Kept() {
           Back up now
         </Button>
       )}
+      {about.phrase && (
+        <form method="post" action="/leave">
+          <button className="border-b-2 border-transparent py-1 font-semibold text-blue hover:border-blue">Sign out of this browser</button>
+        </form>
+      )}
     </Part>
   );
 }
