@@ -201,8 +201,7 @@ func (s *Server) fits() {
 			if err := r.wait(ctx); err != nil {
 				return nil, err
 			}
-			if in.Body.Base.Base != r.base {
-				_, err := s.store.Change(ctx, min(in.Body.Base.Base, r.base), who, "", func(*shop.Shop) error { return nil }) // refused with what happened since
+			if err := s.store.Fresh(ctx, in.Body.Base.Base); err != nil {
 				return nil, problem(err)
 			}
 			if q := r.now().Question; q != "" {

@@ -324,7 +324,7 @@ func (s *Server) homes() {
 				on := v.engine.LyingOn(i)
 				v.mu.Unlock()
 				if on != "" {
-					why := on + " lies on it; take that off first"
+					why := fit.Lies(on)
 					return nil, huma.Error422UnprocessableEntity(it.Name+" stays: "+why, &huma.ErrorDetail{Location: "path.id", Message: why, Value: in.ID})
 				}
 			}

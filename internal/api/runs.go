@@ -34,16 +34,18 @@ type run struct {
 	shop     *shop.Shop
 	asked    *shop.Shop // the shop as it is wondered about or arranged in a mode; nil when it is the one that stands
 	wishes   fit.Wishes
-	started  time.Time
 	stop     context.CancelFunc
 	finished chan struct{}
 
 	mu       sync.Mutex
+	started  time.Time
 	state    Run
 	plan     *fit.Plan
 	made     *propose.Proposal // with new storage; nil when only homes change
-	view     *view             // of the plan, made when it is first looked at
 	watchers map[chan Run]bool
+
+	looking sync.Mutex // apart from the state, which must not wait for it
+	view    *view      // of the plan, made when it is first looked at
 }
 
 // asking is what a search is about.
@@ -137,10 +139,7 @@ func (s *Server) inTurn(r *run, ctx context.Context, limit time.Duration, work f
 		s.end(r, r.nothing())
 		return
 	}
-	r.change(func(x *Run) { x.State, x.Ahead = "running", 0 })
-	s.mu.Lock()
-	r.started = time.Now()
-	s.mu.Unlock()
+	r.change(func(x *Run) { r.started, x.State, x.Ahead = time.Now(), "running", 0 })
 	timed, cancel := context.WithTimeout(ctx, limit)
 	defer cancel()
 	s.end(r, work(timed))
@@ -303,14 +302,17 @@ func (r *run) arranged() *shop.Shop {
 
 // planned is the shop with the plan.
 func (r *run) planned() (*view, error) {
-	r.mu.Lock()
-	defer r.mu.Unlock()
+	r.looking.Lock()
+	defer r.looking.Unlock()
 	if r.view != nil {
 		return r.view, nil
 	}
-	sh := r.plan.Apply(r.arranged())
-	if r.made != nil {
-		sh = r.made.Shop
+	r.mu.Lock()
+	plan, made := r.plan, r.made
+	r.mu.Unlock()
+	sh := plan.Apply(r.arranged())
+	if made != nil {
+		sh = made.Shop
 	}
 	v, err := look(sh, r.base)
 	if err == nil {

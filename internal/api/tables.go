@@ -316,8 +316,7 @@ func (s *Server) bringIn(ctx context.Context, base int64, r *SheetRequest, good 
 	out := &Imported{Notes: []string{}, Stations: []string{}}
 	sh, revision := s.store.Shop()
 	if revision != base {
-		_, err := s.store.Change(ctx, base, who, "", func(*shop.Shop) error { return nil }) // refused with what happened since
-		return out, err
+		return out, s.store.Fresh(ctx, base)
 	}
 	reading, made, err := r.read(sh, progress)
 	if err != nil {

@@ -65,7 +65,7 @@ type examination struct {
 	ctx    context.Context
 	tx     *sql.Tx
 	found  []Finding
-	format bool // documents say their version
+	format string // column with the version of a document
 	now    arrangement
 	whole  bool // all documents could be read
 }
@@ -123,17 +123,10 @@ func (x *examination) references() {
 // shop reads every document by itself and then all of them together.
 func (x *examination) shop() {
 	x.now, x.whole = arrangement{}, true
-	x.format = true
-	if err := x.texts(`SELECT format FROM settings LIMIT 1`, 1, func([]string) {}); err != nil {
-		x.format = false // from before documents said so
-	}
-	column := "format"
-	if !x.format {
-		column = "1"
-	}
+	x.format = formatColumn(x.ctx, x.tx)
 	for _, list := range shop.Lists {
 		x.now[list] = map[string]stored{}
-		rows, err := x.tx.QueryContext(x.ctx, `SELECT id, position, doc, `+column+` FROM `+list+` ORDER BY position, id`)
+		rows, err := x.tx.QueryContext(x.ctx, `SELECT id, position, doc, `+x.format+` FROM `+list+` ORDER BY position, id`)
 		if err != nil {
 			x.add(list, "%v", err)
 			x.whole = false
@@ -199,11 +192,7 @@ func (x *examination) log() {
 	if !x.whole {
 		return // there is nothing to walk back from
 	}
-	column := "format"
-	if !x.format {
-		column = "1"
-	}
-	rows, err := x.tx.QueryContext(x.ctx, `SELECT revision, part, id, position_before, before, after, `+column+` FROM parts_changed ORDER BY revision DESC`)
+	rows, err := x.tx.QueryContext(x.ctx, `SELECT revision, part, id, position_before, before, after, `+x.format+` FROM parts_changed ORDER BY revision DESC`)
 	if err != nil {
 		x.add("revisions", "%v", err)
 		return

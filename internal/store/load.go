@@ -109,6 +109,17 @@ func (s *Store) load(ctx context.Context) (*snapshot, error) {
 	return now, s.rewrite(ctx, old)
 }
 
+// formatColumn is the column with the version of a document; the number 1 in a file from
+// before documents said so.
+func formatColumn(ctx context.Context, db querier) string {
+	rows, err := db.QueryContext(ctx, `SELECT format FROM settings LIMIT 1`)
+	if err != nil {
+		return "1"
+	}
+	_ = rows.Close()
+	return "format"
+}
+
 // oldDocument was stored in an older format and has been brought to today's.
 type oldDocument struct{ list, id, json string }
 

@@ -80,10 +80,7 @@ func (r *rescue) rows(query string, row func(*sql.Rows) error) error {
 
 func (r *rescue) read() {
 	r.now, r.what, r.log = arrangement{}, map[int64]string{}, map[int64][]change{}
-	format := "format"
-	if r.rows(`SELECT format FROM settings LIMIT 1`, func(*sql.Rows) error { return nil }) != nil {
-		format = "1"
-	}
+	format := formatColumn(r.ctx, r.db)
 	note := func(gaps *[]string, table string, err error) {
 		if err != nil {
 			*gaps = append(*gaps, fmt.Sprintf("part of the table %s: %v", table, err))

@@ -237,6 +237,14 @@ func (s *Store) Shop() (*shop.Shop, int64) {
 	return now.shop.Clone(), now.head
 }
 
+// Fresh refuses a base that is not the newest revision with *StaleError, as a write would.
+func (s *Store) Fresh(ctx context.Context, base int64) error {
+	if head := s.Head(); base != head {
+		return s.stale(ctx, base, head)
+	}
+	return nil
+}
+
 // Head is the newest revision.
 func (s *Store) Head() int64 { return s.state.Load().head }
 

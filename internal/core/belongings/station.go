@@ -75,7 +75,8 @@ func freeFloor(s *shop.Shop, area *shop.Area, w, d float64) (x, y float64, ok bo
 	}
 	for i := range s.Modes { // nor where something goes when the room is arranged otherwise
 		if then, err := s.InMode(s.Modes[i].ID); err == nil {
-			for _, t := range access.StandingIn(then, shop.NewIndex(then), shop.NewIndex(then).Area(area.ID)) {
+			ix := shop.NewIndex(then)
+			for _, t := range access.StandingIn(then, ix, ix.Area(area.ID)) {
 				things = append(things, t.Footprint)
 			}
 		}

@@ -12,27 +12,58 @@ import (
 
 // floor checks that nothing stands in anything else, or where one stands to work.
 func (c *checker) floor() {
+	rows := make([]row, len(c.s.Areas))
 	for i := range c.s.Areas {
-		a := &c.s.Areas[i]
-		for _, p := range c.together(c.standing[a.ID]) {
+		rows[i] = newRow(c.standing[c.s.Areas[i].ID])
+		for _, p := range rows[i].together() {
 			c.add(true, "standing", p.a, 0, "", "%s and %s stand in the same spot", p.a, p.b)
 		}
 	}
 	for i := range c.s.Areas {
-		a := &c.s.Areas[i]
-		on := newRow(c.standing[a.ID])
 		for k := range c.s.Stations {
 			st := &c.s.Stations[k]
-			if c.ix.Area(st.Area) != a {
+			if c.ix.Area(st.Area) != &c.s.Areas[i] {
 				continue
 			}
 			p := st.Stand.Geometry()
-			on.at(p.X, p.X, func(t *access.Standing) {
-				if t.Footprint.Contains(p) {
-					c.add(true, "stand", fmt.Sprintf("stations[%d].stand", k), 0, "", "where one stands at %s there is %s", st.Name, t.ID)
+			rows[i].at(p.X, p.X, func(t *stretch) {
+				if t.thing.Footprint.Contains(p) {
+					c.add(true, "stand", fmt.Sprintf("stations[%d].stand", k), 0, "", "where one stands at %s there is %s", st.Name, t.thing.ID)
 				}
 			})
 		}
+	}
+}
+
+// stretch is what a thing takes along x, with its number among those it stands with.
+type stretch struct {
+	thing    *access.Standing
+	n        int
+	from, to float64
+}
+
+// row holds things sorted by where they begin along x, so that what may be at a spot is
+// found without looking at all of them.
+type row struct {
+	sorted []stretch
+	widest float64
+}
+
+func newRow(things []access.Standing) (r row) {
+	for i := range things {
+		low, high := things[i].Footprint.Bounds()
+		r.widest = max(r.widest, high.X-low.X)
+		r.sorted = append(r.sorted, stretch{&things[i], i, low.X, high.X})
+	}
+	slices.SortStableFunc(r.sorted, func(a, b stretch) int { return cmp.Compare(a.from, b.from) })
+	return r
+}
+
+// at visits what may reach into the stretch between two x.
+func (r row) at(from, to float64, visit func(*stretch)) {
+	i, _ := slices.BinarySearchFunc(r.sorted, from-r.widest, func(s stretch, x float64) int { return cmp.Compare(s.from, x) })
+	for ; i < len(r.sorted) && r.sorted[i].from <= to; i++ {
+		visit(&r.sorted[i])
 	}
 }
 
@@ -40,59 +71,21 @@ func (c *checker) floor() {
 type pair struct{ a, b string }
 
 // together finds the things that stand in each other, in the order they are in.
-func (c *checker) together(things []access.Standing) []pair {
-	type hit struct{ j, k int }
-	var hits []hit
-	r := newRow(things)
-	for j := range things {
-		low, high := things[j].Footprint.Bounds()
-		r.at(low.X, high.X, func(t *access.Standing) {
-			if k := r.number[t]; k < j && t.Footprint.Overlaps(things[j].Footprint, 1) {
-				hits = append(hits, hit{j, k})
+func (r row) together() (out []pair) {
+	var hits [][2]*stretch
+	for j := range r.sorted {
+		a := &r.sorted[j]
+		r.at(a.from, a.to, func(b *stretch) {
+			if b.n < a.n && b.thing.Footprint.Overlaps(a.thing.Footprint, 1) {
+				hits = append(hits, [2]*stretch{a, b})
 			}
 		})
 	}
-	slices.SortFunc(hits, func(a, b hit) int { return cmp.Or(cmp.Compare(a.j, b.j), cmp.Compare(a.k, b.k)) })
-	var out []pair
+	slices.SortFunc(hits, func(x, y [2]*stretch) int { return cmp.Or(cmp.Compare(x[0].n, y[0].n), cmp.Compare(x[1].n, y[1].n)) })
 	for _, h := range hits {
-		out = append(out, pair{things[h.j].ID, things[h.k].ID})
+		out = append(out, pair{h[0].thing.ID, h[1].thing.ID})
 	}
 	return out
-}
-
-// row holds things sorted by where they begin along x, so that what may be at a spot is
-// found without looking at all of them.
-type row struct {
-	sorted []*access.Standing
-	low    []float64
-	widest float64
-	number map[*access.Standing]int
-}
-
-func newRow(things []access.Standing) *row {
-	r := &row{number: map[*access.Standing]int{}}
-	begins := map[*access.Standing]float64{}
-	for i := range things {
-		t := &things[i]
-		low, high := t.Footprint.Bounds()
-		begins[t] = low.X
-		r.widest = max(r.widest, high.X-low.X)
-		r.sorted = append(r.sorted, t)
-		r.number[t] = i
-	}
-	slices.SortStableFunc(r.sorted, func(a, b *access.Standing) int { return cmp.Compare(begins[a], begins[b]) })
-	for _, t := range r.sorted {
-		r.low = append(r.low, begins[t])
-	}
-	return r
-}
-
-// at visits what may reach into the stretch between two x.
-func (r *row) at(from, to float64, visit func(*access.Standing)) {
-	i, _ := slices.BinarySearch(r.low, from-r.widest)
-	for ; i < len(r.sorted) && r.low[i] <= to; i++ {
-		visit(r.sorted[i])
-	}
 }
 
 // modes checks that what has a spot of its own in a mode stands inside its area there, and
@@ -117,7 +110,7 @@ func (c *checker) modes() {
 					c.add(true, "outside", where(t.ID), 0, "", "in %s %s stands outside the area", m.Name, t.ID)
 				}
 			}
-			for _, p := range c.together(things) {
+			for _, p := range newRow(things).together() {
 				id := p.a
 				if _, moved := m.Spots[id]; !moved {
 					id = p.b

@@ -36,7 +36,7 @@ const (
 func (e *Engine) Admit(item, k int) Admission {
 	it := &e.shop.Items[item]
 	if on := e.LyingOn(item); on != "" {
-		return Admission{Before: e.now(item), Seconds: e.now(item), Why: lies(on)}
+		return Admission{Before: e.now(item), Seconds: e.now(item), Why: Lies(on)}
 	}
 	back := e.lift(item)
 	defer back()

@@ -177,7 +177,7 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 		return out
 	}
 	if on := e.LyingOn(item); on != "" {
-		out.Why = lies(on)
+		out.Why = Lies(on)
 		return out
 	}
 	back := e.lift(item)
@@ -313,8 +313,8 @@ func (e *Engine) lift(item int) func() {
 	}
 }
 
-// lies says what to do about a thing that lies on another.
-func lies(on string) string { return on + " lies on it; take that off first" }
+// Lies says what to do about a thing that lies on another.
+func Lies(on string) string { return on + " lies on it; take that off first" }
 
 // LyingOn names another thing that lies on one of the item's pieces where they live, so
 // that they cannot be taken away by themselves; empty when none does. AsItIs must have
@@ -357,7 +357,7 @@ func (e *Engine) now(item int) float64 {
 func (e *Engine) Find(item int) (Answer, bool) {
 	n := e.shop.Items[item].Number()
 	if on := e.LyingOn(item); on != "" {
-		return Answer{Why: lies(on), Now: e.now(item)}, false
+		return Answer{Why: Lies(on), Now: e.now(item)}, false
 	}
 	back := e.lift(item)
 	least, place, spot := 0.0, none, pack.Spot{}
