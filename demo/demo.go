@@ -1,7 +1,11 @@
 // Package demo has the two shops that ship with Hobrak, as shop files.
 package demo
 
-import _ "embed"
+import (
+	_ "embed"
+
+	_ "hobrak/internal/core/keeping" // the kinds of place in them
+)
 
 // Slipway is a boat bay in millimetres, Pantry a closet in feet and inches.
 //

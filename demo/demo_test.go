@@ -30,7 +30,7 @@ func TestSlipwayIsComplete(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, s.Stations, 11)
 	assert.GreaterOrEqual(t, len(s.Places), 30)
-	kinds := map[string]bool{}
+	kinds := map[shop.PlaceKind]bool{}
 	for _, p := range s.Places {
 		kinds[p.Kind] = true
 	}

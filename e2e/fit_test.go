@@ -225,7 +225,7 @@ func TestASmallChangeIsMadeFromTheList(t *testing.T) {
 func TestWhatIsWishedForShowsTheHomeItWouldGet(t *testing.T) {
 	s, err := shop.Read(demo.Slipway)
 	require.NoError(t, err)
-	wished := shop.Item{ID: "router-plane", Name: "Router plane", Kind: "plane", W: length.MM(150), H: length.MM(110), D: length.MM(90), Hold: []string{"hang", "stand"}, UsesPerWeek: 1, UsedAt: []string{"bench"}, Status: "wished"}
+	wished := shop.Item{ID: "router-plane", Name: "Router plane", Kind: "plane", W: length.MM(150), H: length.MM(110), D: length.MM(90), Hold: []shop.Hold{"hang", "stand"}, UsesPerWeek: 1, UsedAt: []string{"bench"}, Status: "wished"}
 	s.Items = append(s.Items, wished)
 	p := open(t, "/round", shop.Write(s))
 	p.key("/")

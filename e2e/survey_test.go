@@ -387,7 +387,7 @@ func TestTheSlipwayRoomIsEnteredFromNothing(t *testing.T) {
 		}
 		for _, f := range w.Features {
 			p := at + "/features/" + f.ID
-			n.add(letters[f.Kind], p)
+			n.add(letters[string(f.Kind)], p)
 			for _, x := range []struct {
 				field string
 				value length.Length

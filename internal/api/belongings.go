@@ -19,17 +19,17 @@ import (
 // Read is a typed line with what it was taken for.
 type Read struct {
 	*line.Parsed
-	Name    string     `json:"name"`
-	Count   int        `json:"count"`
-	Size    [3]float64 `json:"size" doc:"width, height and depth in mm"`
-	KG      float64    `json:"kg"`
-	Uses    float64    `json:"uses" doc:"a week"`
-	UsedAt  []string   `json:"used_at" nullable:"false"`
-	Hold    []string   `json:"hold" nullable:"false"`
-	Flags   []string   `json:"flags" nullable:"false"`
-	Family  string     `json:"family"`
-	Assumed []string   `json:"assumed" nullable:"false"`
-	Glyph   string     `json:"glyph"`
+	Name    string      `json:"name"`
+	Count   int         `json:"count"`
+	Size    [3]float64  `json:"size" doc:"width, height and depth in mm"`
+	KG      float64     `json:"kg"`
+	Uses    float64     `json:"uses" doc:"a week"`
+	UsedAt  []string    `json:"used_at" nullable:"false"`
+	Hold    []shop.Hold `json:"hold" nullable:"false"`
+	Flags   []shop.Flag `json:"flags" nullable:"false"`
+	Family  string      `json:"family"`
+	Assumed []string    `json:"assumed" nullable:"false"`
+	Glyph   string      `json:"glyph"`
 }
 
 // KindName offers a kind while a line is typed.
@@ -42,9 +42,9 @@ type KindName struct {
 	Glyph string     `json:"glyph"`
 }
 
-func notNil(list []string) []string {
+func notNil[T any](list []T) []T {
 	if list == nil {
-		return []string{}
+		return []T{}
 	}
 	return list
 }

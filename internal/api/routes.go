@@ -10,9 +10,9 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/sse"
 
-	"hobrak/internal/core/access"
 	"hobrak/internal/core/find"
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/propose"
 	"hobrak/internal/core/reach"
@@ -458,7 +458,7 @@ func (v *view) why(i int) Why {
 	u := m.UseOf(it)
 	place := m.PlaceNumber(h.Place)
 	if st := u.Stations(); len(st) > 0 {
-		if p, ok := m.Path(st[0], place, access.GripOf(m.Index.Place(h.Place), it, h)); ok {
+		if p, ok := m.Path(st[0], place, keeping.GripOf(m.Index.Place(h.Place), it, h)); ok {
 			for _, q := range p.Points {
 				w.Path = append(w.Path, [2]float64{q.X, q.Y})
 			}

@@ -24,6 +24,7 @@ import (
 	"github.com/gofrs/flock"
 	_ "modernc.org/sqlite" // driver
 
+	_ "hobrak/internal/core/keeping" // the kinds of place, which reading needs
 	"hobrak/internal/core/shop"
 )
 

@@ -12,6 +12,7 @@ import (
 	"sync/atomic"
 
 	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
@@ -85,14 +86,15 @@ type column struct {
 type Front struct {
 	Place    *shop.Place
 	Area     *shop.Area
-	X, Z     float64  // its lower left corner along the host and above the floor
-	Accesses []string // what must be opened, outermost first
-	Away     bool     // it is not in the shop
+	X, Z     float64       // its lower left corner along the host and above the floor
+	Accesses []shop.Access // what must be opened, outermost first
+	Away     bool          // it is not in the shop
 	Search   reach.Search
 	Closed   bool // behind a door, in a drawer or under a lid
 	Locked   bool // in something that can be locked
 	Tight    bool // in something that keeps dust out
 	LiftOut  bool
+	heap     bool // in a bin
 	host     *host
 }
 
@@ -167,14 +169,14 @@ func StandingIn(s *shop.Shop, ix *shop.Index, a *shop.Area) []Standing {
 	var out []Standing
 	for i := range s.Stations {
 		st := &s.Stations[i]
-		if ix.Area(st.Area) == a && st.Mobility != "hangs" {
-			out = append(out, Standing{st.ID, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), max(st.H, st.Tall).MM(), st.Mobility == "rolls" || st.Mobility == "folds", false})
+		if ix.Area(st.Area) == a && st.Mobility != shop.HungUp {
+			out = append(out, Standing{st.ID, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), max(st.H, st.Tall).MM(), st.Mobility.Aside(), false})
 		}
 	}
 	for i := range s.Containers {
 		c := &s.Containers[i]
 		if c.At.Floor != nil && ix.Area(c.At.Area) == a {
-			out = append(out, Standing{c.ID, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot), c.H.MM(), c.Kind == "cart" || c.Kind == "trolley", false})
+			out = append(out, Standing{c.ID, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot), c.H.MM(), c.Kind.Rolls(), false})
 		}
 	}
 	for i := range s.Places {
@@ -239,16 +241,17 @@ func (m *Map) front(p *shop.Place) Front {
 	for i := len(chain) - 1; i >= 0; i-- {
 		c := chain[i]
 		f.open(c.Access)
-		f.LiftOut = f.LiftOut || c.Kind == "tote"
+		f.LiftOut = f.LiftOut || c.Kind.Lifted()
 		f.Locked = f.Locked || c.Lockable
 		f.Tight = f.Tight || c.DustTight
 	}
 	f.open(p.Access)
 	f.Search = reach.InSight
+	f.heap = keeping.Of(p).Form() == keeping.Heap
 	switch {
-	case p.Kind == "bin" && !p.Labelled:
+	case f.heap && !p.Labelled:
 		f.Search = reach.Heap
-	case f.Closed && p.Labelled, p.Kind == "bin":
+	case f.Closed && p.Labelled, f.heap:
 		f.Search = reach.Labelled
 	case f.Closed:
 		f.Search = reach.Unlabelled
@@ -273,12 +276,12 @@ func (f *Front) Corners() geometry.Polygon {
 	return geometry.Polygon{f.host.frame.Spot(f.X, 0), f.host.frame.Spot(f.X+w, 0), f.host.frame.Spot(f.X+w, deep), f.host.frame.Spot(f.X, deep)}
 }
 
-func (f *Front) open(access string) {
-	if access == "" || access == "open" {
+func (f *Front) open(access shop.Access) {
+	if access.Free() {
 		return
 	}
 	f.Accesses = append(f.Accesses, access)
-	f.Closed = f.Closed || access == "door" || access == "drawer" || access == "lid"
+	f.Closed = f.Closed || access.Hides()
 }
 
 func (m *Map) host(p *shop.Place, chain []*shop.Container, at *shop.At) *host {
@@ -310,7 +313,7 @@ func (m *Map) host(p *shop.Place, chain []*shop.Container, at *shop.At) *host {
 		if back {
 			key += " from behind"
 			front := h.frame
-			if k := chain[0]; k.Kind == "cart" || k.Kind == "trolley" {
+			if chain[0].Kind.Rolls() {
 				h.turned = &front
 			}
 			h.frame = frontFrame(geometry.Polygon{g[2], g[3], g[0], g[1]})
@@ -491,8 +494,7 @@ func (m *Map) MainWays(a *shop.Area) [][]geometry.Point {
 func mainDoor(a *shop.Area) (geometry.Point, bool) {
 	for i := range a.Walls {
 		for _, f := range a.Walls[i].Features {
-			switch f.Kind {
-			case "door", "double-door", "sectional-door", "up-and-over-door", "opening":
+			if f.Kind.Passage() {
 				return a.Frame(i).Spot((f.X + f.W/2).MM(), walk.BodyRadius+1), true
 			}
 		}

@@ -8,6 +8,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
@@ -31,7 +32,7 @@ func TestWeeklyIsUsesTimesFetchAndPutBack(t *testing.T) {
 		h := &s.Homes[i]
 		it, p := ix.Item(h.Item), ix.Place(h.Place)
 		u := m.UseOf(it)
-		g := access.GripOf(p, it, h)
+		g := keeping.GripOf(p, it, h)
 		n := m.PlaceNumber(p.ID)
 		weekly, ok := m.Weekly(&u, n, g, 0)
 		require.True(t, ok, "%s in %s", it.ID, p.ID)
@@ -68,7 +69,7 @@ func TestWhatIsBehindACartCostsRollingItOut(t *testing.T) {
 	}
 	s, m := slipway(t, inFront)
 	place := m.PlaceNumber("A1")
-	g := access.Grip{X: 500, Z: 100}
+	g := keeping.Grip{X: 500, Z: 100}
 	band, rolled := m.Band(place, g)
 	assert.Equal(t, []string{"K3"}, rolled)
 	assert.Equal(t, reach.Easy, band)
@@ -86,7 +87,7 @@ func TestAThingInAnotherAreaCostsTheWayThere(t *testing.T) {
 		s.Places = append(s.Places, shop.Place{ID: "S1", Kind: "hook", At: shop.At{Area: "shed", Wall: "A", X: length.MM(2500), Z: length.MM(1000)}, W: length.MM(300), H: length.MM(400), D: length.MM(200)})
 	})
 	u := m.UseOf(&s.Items[0])
-	e, ok := m.Errand(&u, m.PlaceNumber("S1"), access.Grip{X: 100, Z: 200}, 0, 0)
+	e, ok := m.Errand(&u, m.PlaceNumber("S1"), keeping.Grip{X: 100, Z: 200}, 0, 0)
 	require.True(t, ok)
 	assert.Equal(t, 40.0, e.AreaTime)
 	assert.Equal(t, 4, reach.Order(e))

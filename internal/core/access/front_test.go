@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"hobrak/internal/core/access"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
@@ -20,17 +20,17 @@ func TestWhatMustBeOpenedAndHowThingsAreSearched(t *testing.T) {
 		s.Places = append(s.Places, shop.Place{ID: "T1-1", Kind: "bin", At: shop.At{In: "T1"}, W: length.MM(280), H: length.MM(180), D: length.MM(180)})
 	})
 	for id, want := range map[string]struct {
-		accesses []string
+		accesses []reach.Access
 		search   reach.Search
 		closed   bool
 	}{
 		"B1":   {nil, reach.InSight, false},
-		"N1":   {[]string{"drawer"}, reach.Labelled, true},
-		"N6":   {[]string{"drawer"}, reach.Unlabelled, true},
-		"K1-1": {[]string{"door"}, reach.Labelled, true},
+		"N1":   {[]reach.Access{"drawer"}, reach.Labelled, true},
+		"N6":   {[]reach.Access{"drawer"}, reach.Unlabelled, true},
+		"K1-1": {[]reach.Access{"door"}, reach.Labelled, true},
 		"N10":  {nil, reach.Heap, false},
 		"D7":   {nil, reach.Labelled, false},
-		"T1-1": {[]string{"door", "lid"}, reach.Heap, true}, // the cabinet first, then the tote in it
+		"T1-1": {[]reach.Access{"door", "lid"}, reach.Heap, true}, // the cabinet first, then the tote in it
 	} {
 		f := m.Front(m.PlaceNumber(id))
 		assert.Equal(t, want.accesses, f.Accesses, id)
@@ -50,13 +50,13 @@ func TestWhatIsAwayCannotBeReached(t *testing.T) {
 	place := m.PlaceNumber("S1")
 	assert.True(t, m.Front(place).Away)
 	u := m.UseOf(&s.Items[0])
-	_, ok := m.Weekly(&u, place, access.Grip{}, 0)
+	_, ok := m.Weekly(&u, place, keeping.Grip{}, 0)
 	assert.False(t, ok)
-	band, _ := m.Band(place, access.Grip{})
+	band, _ := m.Band(place, keeping.Grip{})
 	assert.Equal(t, reach.OutOfReach, band)
-	assert.Equal(t, reach.Verdict{}, m.Lift(&u, place, access.Grip{}))
+	assert.Equal(t, reach.Verdict{}, m.Lift(&u, place, keeping.Grip{}))
 	assert.Empty(t, m.Breaks(place, 0))
-	_, ok = m.Path(0, place, access.Grip{})
+	_, ok = m.Path(0, place, keeping.Grip{})
 	assert.False(t, ok)
 }
 
@@ -69,7 +69,7 @@ func TestCostsOnlyChangeFromColumnToColumnAndAtTheBreaks(t *testing.T) {
 		var last float64
 		var lastOK bool
 		for z := 0.0; z <= 1150; z += 5 {
-			c, ok := m.Weekly(&u, place, access.Grip{X: x, Z: z}, 0)
+			c, ok := m.Weekly(&u, place, keeping.Grip{X: x, Z: z}, 0)
 			if z > 0 && (c != last || ok != lastOK) {
 				near := math.Inf(1)
 				for _, b := range breaks {
@@ -96,7 +96,7 @@ func TestThePathEndsWhereOneStandsBeforeThePlace(t *testing.T) {
 	s, m := slipway(t, nil)
 	for i := range s.Places {
 		for st := range s.Stations {
-			p, ok := m.Path(st, i, access.Grip{X: s.Places[i].W.MM() / 2, Z: 300})
+			p, ok := m.Path(st, i, keeping.Grip{X: s.Places[i].W.MM() / 2, Z: 300})
 			if !ok {
 				continue
 			}
@@ -116,9 +116,9 @@ func TestALowerEstimateMakesItCheaper(t *testing.T) {
 	_, quick := slipway(t, func(s *shop.Shop) { s.Settings.Estimates = map[string]float64{"drawer": 0.5, "labelled": 0.1} })
 	u, v := m.UseOf(&s.Items[0]), quick.UseOf(&s.Items[0])
 	place := m.PlaceNumber("N1")
-	slow, ok := m.Weekly(&u, place, access.Grip{X: 300, Z: 50}, 0)
+	slow, ok := m.Weekly(&u, place, keeping.Grip{X: 300, Z: 50}, 0)
 	require.True(t, ok)
-	fast, ok := quick.Weekly(&v, place, access.Grip{X: 300, Z: 50}, 0)
+	fast, ok := quick.Weekly(&v, place, keeping.Grip{X: 300, Z: 50}, 0)
 	require.True(t, ok)
 	assert.InDelta(t, s.Items[0].UsesPerWeek*(2*2+1.4), slow-fast, 1e-9)
 }

@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/shoptest"
 )
 
@@ -32,7 +33,7 @@ func TestWhatStandsAndHangsInAnyRoomHasFiniteHeights(t *testing.T) {
 			h := &s.Homes[i]
 			it, place := m.Index.Item(h.Item), m.PlaceNumber(h.Place)
 			u := m.UseOf(it)
-			if cost, ok := m.Weekly(&u, place, access.GripOf(&s.Places[place], it, h), 0); ok {
+			if cost, ok := m.Weekly(&u, place, keeping.GripOf(&s.Places[place], it, h), 0); ok {
 				require.NoError(t, shoptest.Finite(cost), "seed %d, %s", seed, h.Item)
 			}
 		}

@@ -4,64 +4,11 @@ import (
 	"hobrak/internal/core/geometry"
 	"math"
 
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/walk"
 )
-
-// Grip is where the hand goes: x along the place from its left and the height
-// above the place's lower edge, in millimetres.
-type Grip struct{ X, Z float64 }
-
-// GripOf finds the grip of an item in a home of the place.
-func GripOf(p *shop.Place, it *shop.Item, h *shop.Home) Grip {
-	w, up := BlockSize(p, it, h)
-	size := it.SizeIn(p.Kind)
-	switch p.Kind {
-	case "wall-field", "hook":
-		return Grip{h.X.MM() + w/2, h.Z.MM() + up/2}
-	case "rail":
-		return Grip{float64(h.Slot)*p.RailPitch().MM() + w/2, max(0, p.H.MM()-size.H.MM()/2)}
-	case "shelf", "deck", "floor":
-		return Grip{h.X.MM() + w/2, size.H.MM() / 2}
-	case "slots":
-		_, from := p.SlotAt(h.Slot)
-		last, to := p.SlotAt(h.Slot + h.Number(it) - 1)
-		return Grip{(from + to + last.W).MM() / 2, max(0, p.H.MM()-size.H.MM()/2)}
-	case "drawer":
-		return Grip{h.X.MM() + w/2, p.H.MM() / 2}
-	case "arms":
-		z := h.Z.MM()
-		if h.Level < len(p.Levels) {
-			z += p.Levels[h.Level].Z.MM()
-		}
-		return Grip{p.W.MM() / 2, z + size.H.MM()/2}
-	default: // bin, sheet-bay
-		return Grip{p.W.MM() / 2, p.H.MM() / 2}
-	}
-}
-
-// BlockSize is the width and height (or depth, lying) of all the pieces of a
-// home together, hand room between them included, in millimetres.
-func BlockSize(p *shop.Place, it *shop.Item, h *shop.Home) (w, up float64) {
-	size := it.SizeIn(p.Kind)
-	a, b := size.W.MM(), size.H.MM()
-	switch p.Kind {
-	case "drawer", "deck", "floor":
-		b = size.D.MM()
-	}
-	if h.Rot == 90 {
-		a, b = b, a
-	}
-	n := h.Number(it)
-	cols := n
-	if h.Cols > 0 {
-		cols = min(h.Cols, n)
-	}
-	rows := (n + cols - 1) / cols
-	gap := it.HandRoom().MM()
-	return float64(cols)*a + float64(cols-1)*gap, float64(rows)*b + float64(rows-1)*gap
-}
 
 // Use is what an item is used for, prepared for quick costing.
 type Use struct {
@@ -141,7 +88,7 @@ func (m *Map) areaTime(f *Front, station int) (float64, bool) {
 // Weekly is the weekly handling of an item at a grip of a place in seconds:
 // uses × (fetch + put back), averaged over the stations it is used at. OK is
 // false when it cannot be reached there. Aside is how many things stand before it.
-func (m *Map) Weekly(u *Use, place int, g Grip, aside int) (seconds float64, ok bool) {
+func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds float64, ok bool) {
 	f := &m.fronts[place]
 	if f.host == nil {
 		return 0, false
@@ -152,9 +99,9 @@ func (m *Map) Weekly(u *Use, place int, g Grip, aside int) (seconds float64, ok 
 		return 0, false
 	}
 	e := &m.Estimates
-	t := 2*(reach.PostureSeconds(band, *e)+reach.GraspSeconds(f.Place.Kind == "bin")+float64(aside)*e.Aside) + reach.SearchSeconds(f.Search, *e)
+	t := 2*(reach.PostureSeconds(band, *e)+reach.GraspSeconds(f.heap)+float64(aside)*e.Aside) + reach.SearchSeconds(f.Search, *e)
 	for _, a := range f.Accesses {
-		t += 2 * reach.AccessSeconds(a, *e)
+		t += 2 * a.Seconds(e)
 	}
 	if rolled {
 		t += 2 * e.RollOut * float64(len(c.blockers))
@@ -182,18 +129,18 @@ func (m *Map) Weekly(u *Use, place int, g Grip, aside int) (seconds float64, ok 
 
 // Errand is the trip for an item at a grip of a place from one of its stations,
 // -1 when it has none.
-func (m *Map) Errand(u *Use, place int, g Grip, aside int, station int) (reach.Errand, bool) {
+func (m *Map) Errand(u *Use, place int, g keeping.Grip, aside int, station int) (reach.Errand, bool) {
 	f := &m.fronts[place]
 	if f.host == nil {
 		return reach.Errand{}, false
 	}
 	c := m.columnAt(f, g.X)
 	band, rolled := c.band(f.Z + g.Z)
-	e := reach.Errand{Band: band, Accesses: f.Accesses, Search: f.Search, Jumble: f.Place.Kind == "bin", LiftOut: f.LiftOut, Aside: aside, PaceOf: m.Body, Estimates: m.Estimates}
+	e := reach.Errand{Band: band, Accesses: f.Accesses, Search: f.Search, Jumble: f.heap, LiftOut: f.LiftOut, Aside: aside, PaceOf: m.Body, Estimates: m.Estimates}
 	if rolled {
-		e.Accesses = append([]string{}, f.Accesses...)
+		e.Accesses = append([]shop.Access{}, f.Accesses...)
 		for range c.blockers {
-			e.Accesses = append(e.Accesses, "roll-out")
+			e.Accesses = append(e.Accesses, reach.RollOut)
 		}
 	}
 	if station >= 0 {
@@ -215,7 +162,7 @@ func (u *Use) Stations() []int { return u.stations }
 
 // Lift judges lifting one of the item between a grip of a place and the
 // stations it is used at; the worst counts.
-func (m *Map) Lift(u *Use, place int, g Grip) reach.Verdict {
+func (m *Map) Lift(u *Use, place int, g keeping.Grip) reach.Verdict {
 	f := &m.fronts[place]
 	if !u.lifted || f.host == nil {
 		return reach.Verdict{}
@@ -242,7 +189,7 @@ func (m *Map) Lift(u *Use, place int, g Grip) reach.Verdict {
 }
 
 // Band at a grip, and what must be rolled away for it.
-func (m *Map) Band(place int, g Grip) (reach.Band, []string) {
+func (m *Map) Band(place int, g keeping.Grip) (reach.Band, []string) {
 	f := &m.fronts[place]
 	if f.host == nil {
 		return reach.OutOfReach, nil
@@ -286,7 +233,7 @@ func (m *Map) Zones(a *shop.Area, wall int) []reach.Zones {
 
 // Path on the floor from a station to a grip of a place, false when there is
 // none or the place is in another area.
-func (m *Map) Path(station, place int, g Grip) (walk.Path, bool) {
+func (m *Map) Path(station, place int, g keeping.Grip) (walk.Path, bool) {
 	f := &m.fronts[place]
 	if f.host == nil || m.Index.Area(m.Shop.Stations[station].Area) != f.Area {
 		return walk.Path{}, false

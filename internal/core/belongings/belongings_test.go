@@ -103,9 +103,11 @@ func typed(it *shop.Item) string {
 	for _, st := range it.UsedAt {
 		b.WriteString(" @" + st)
 	}
-	b.WriteString(" " + strings.Join(it.Hold, " "))
+	for _, h := range it.Hold {
+		b.WriteString(" " + string(h))
+	}
 	for _, f := range it.Flags {
-		b.WriteString(" #" + f)
+		b.WriteString(" #" + string(f))
 	}
 	if it.Family != "" {
 		fmt.Fprintf(&b, ` family:"%s"`, it.Family)

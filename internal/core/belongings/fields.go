@@ -18,12 +18,6 @@ import (
 var Fields = []string{"name", "count", "w", "h", "d", "kg", "uses", "used_at", "hold", "family", "flags", "kind", "keep", "realm", "status",
 	"clearance", "turn", "promised_to", "goes_to", "review", "twins", "notes"}
 
-// Holds and Flags are the words the fields hold and flags know.
-var (
-	Holds = []string{"hang", "stand", "flat", "slot", "lean", "arms", "bin", "magnet"}
-	Flags = []string{"sharp", "fragile", "dust", "freeze", "flammable", "child", "rust", "heavy-handed", "show", "charger", "dull", "lent"}
-)
-
 // Set puts what was typed into one field of several things. A size or weight
 // that was typed is no longer assumed.
 func Set(s *shop.Shop, ids []string, field, text string) error {
@@ -96,13 +90,13 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		}
 		it.UsedAt = ids
 	case "hold":
-		list, bad := words(text, Holds)
+		list, bad := words[shop.Hold](text)
 		if bad != "" {
 			return bad
 		}
 		it.Hold = list
 	case "flags":
-		list, bad := words(text, Flags)
+		list, bad := words[shop.Flag](text)
 		if bad != "" {
 			return bad
 		}
@@ -211,16 +205,23 @@ func split(text string) []string {
 }
 
 // words reads some of a few known words.
-func words(text string, known []string) (list []string, bad string) {
+func words[T worded](text string) (list []T, bad string) {
+	known := T("").Words()
 	for _, w := range split(strings.ToLower(text)) {
 		if !slices.Contains(known, w) {
 			return nil, fmt.Sprintf("%q should be one or more of %s", w, strings.Join(known, ", "))
 		}
-		if !slices.Contains(list, w) {
-			list = append(list, w)
+		if !slices.Contains(list, T(w)) {
+			list = append(list, T(w))
 		}
 	}
 	return list, ""
+}
+
+// worded types know their words.
+type worded interface {
+	~string
+	Words() []string
 }
 
 // stationsOf reads stations by their ids or names with commas between them, or

@@ -1,6 +1,7 @@
 package belongings
 
 import (
+	"hobrak/internal/core/keeping"
 	"slices"
 
 	"hobrak/internal/core/kinds"
@@ -47,8 +48,7 @@ func Seldom(s *shop.Shop) Dust {
 		pieces += it.Number()
 		hung := 0.0
 		for _, h := range ix.Homes(it.ID) {
-			switch p := ix.Place(h.Place); p.Kind {
-			case "wall-field", "hook", "rail":
+			if p := ix.Place(h.Place); keeping.Of(p).Hangs() {
 				size := it.SizeIn(p.Kind)
 				hung += size.W.Metres() * size.H.Metres() * float64(h.Number(it))
 			}

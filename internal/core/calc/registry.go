@@ -109,10 +109,10 @@ var registry = []Calculator{
 			e.Search = reach.Search(max(0, slices.Index(searches, a.choice("search", searches...))))
 			if open := a.text("open"); open != "none" {
 				for _, o := range strings.Split(open, ",") {
-					if reach.AccessSeconds(o, e.Estimates) == 0 {
+					if reach.Access(o).Seconds(&e.Estimates) == 0 {
 						a.fail("open", "%q should be door, drawer, lid, roll-out or hoist", o)
 					}
-					e.Accesses = append(e.Accesses, o)
+					e.Accesses = append(e.Accesses, reach.Access(o))
 				}
 			}
 			e.Aside = int(a.number("aside", 0, 100))

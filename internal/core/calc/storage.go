@@ -99,9 +99,9 @@ func (a *args) things(hold, flag string) []*shop.Item {
 			a.fail("things", "%q should be a count and three sides over 0", one)
 			return nil
 		}
-		it := &shop.Item{ID: "thing-" + strconv.Itoa(i+1), Name: fmt.Sprintf("thing %d", i+1), Count: int(v[0]), W: length.MM(v[1]), H: length.MM(v[2]), D: length.MM(v[3]), Hold: []string{hold}, KG: weight.Weight(0)}
+		it := &shop.Item{ID: "thing-" + strconv.Itoa(i+1), Name: fmt.Sprintf("thing %d", i+1), Count: int(v[0]), W: length.MM(v[1]), H: length.MM(v[2]), D: length.MM(v[3]), Hold: []shop.Hold{shop.Hold(hold)}, KG: weight.Weight(0)}
 		if flag != "" {
-			it.Flags = []string{flag}
+			it.Flags = []shop.Flag{shop.Flag(flag)}
 		}
 		out = append(out, it)
 	}

@@ -6,6 +6,7 @@ package carry
 
 import (
 	"fmt"
+	"hobrak/internal/core/keeping"
 
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/load"
@@ -53,30 +54,13 @@ func (k Stock) Place(p *shop.Place) (held Held) {
 		if it == nil {
 			continue
 		}
-		size := it.SizeIn(p.Kind)
-		out, up := p.D.MM()/2, h.Z.MM()+size.H.MM()/2
-		switch p.Kind {
-		case "wall-field", "hook", "rail", "slots":
-			out = size.D.MM() / 2 // it hangs at the back
-			if p.Kind != "wall-field" {
-				up = p.H.MM() - size.H.MM()/2
-			}
-		case "arms":
-			out = h.Y.MM() + size.D.MM()/2
-			if h.Level < len(p.Levels) {
-				up += p.Levels[h.Level].Z.MM()
-			}
-		case "drawer", "deck", "floor":
-			up = size.H.MM() / 2
-		case "bin", "sheet-bay":
-			up = p.H.MM() / 2
-		}
+		out, up := keeping.Of(p).Mass(p, it, h.Number(it), keeping.SpotOf(p, h))
 		held.add(it.KG.KG()*float64(h.Number(it)), out, up)
 	}
 	for i := range k.Containers {
 		if c := &k.Containers[i]; c.At.In == p.ID {
 			in := k.Container(c)
-			if p.Kind == "wall-field" {
+			if keeping.Of(p).Bears() == shop.BearsHung {
 				held.add(in.KG, in.Out, c.At.Z.MM()+in.Up)
 			} else {
 				held.add(in.KG, p.D.MM()-c.At.Y.MM()-c.D.MM()+in.Out, in.Up)

@@ -3,7 +3,7 @@ package check
 import (
 	"fmt"
 
-	"hobrak/internal/core/access"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/reach"
 )
@@ -24,7 +24,7 @@ func (c *checker) aids() {
 		if it == nil || place < 0 {
 			continue
 		}
-		switch band, _ := c.m.Band(place, access.GripOf(&c.s.Places[place], it, h)); band {
+		switch band, _ := c.m.Band(place, keeping.GripOf(&c.s.Places[place], it, h)); band {
 		case reach.Step:
 			steps = append(steps, i)
 		case reach.Ladder:
@@ -96,7 +96,7 @@ func (c *checker) gear(homes []int) {
 			for _, k := range homes {
 				h := &c.s.Homes[k]
 				place := c.m.PlaceNumber(h.Place)
-				path, ok := c.m.Path(station, place, access.GripOf(&c.s.Places[place], c.ix.Item(h.Item), h))
+				path, ok := c.m.Path(station, place, keeping.GripOf(&c.s.Places[place], c.ix.Item(h.Item), h))
 				if ok && (nearest < 0 || path.Length < near) {
 					near, nearest = path.Length, k
 				}

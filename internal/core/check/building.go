@@ -51,7 +51,7 @@ func (c *checker) kept() {
 // onLeaf tells whether something hangs on the leaf of a door and swings with it.
 func (c *checker) onLeaf(id string) bool {
 	k := c.ix.Container(id)
-	return k != nil && k.Kind == "door-back"
+	return k != nil && k.Kind.OnDoor()
 }
 
 // overlap of two convex footprints as an area, by clipping one with the other.

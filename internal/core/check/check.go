@@ -5,6 +5,7 @@ package check
 
 import (
 	"fmt"
+	"hobrak/internal/core/keeping"
 	"math"
 	"runtime"
 	"slices"
@@ -93,7 +94,7 @@ func (c *checker) walk() {
 				h := &c.s.Homes[i]
 				if it, p := c.ix.Item(h.Item), c.ix.Place(h.Place); it != nil && p != nil {
 					u := c.m.UseOf(it)
-					c.m.Weekly(&u, c.m.PlaceNumber(p.ID), access.GripOf(p, it, h), 0)
+					c.m.Weekly(&u, c.m.PlaceNumber(p.ID), keeping.GripOf(p, it, h), 0)
 				}
 			}
 		})
@@ -188,28 +189,31 @@ func expand(p *shop.Place, it *shop.Item, h *shop.Home, home int) []piece {
 	for k := range n {
 		col, row := float64(k%cols), float64(k/cols)
 		q := piece{home: home, item: it, gap: gap, w: w, h: up, d: d, row: h.Row, level: h.Level, slot: -1}
-		switch p.Kind {
-		case "wall-field", "hook":
+		switch keeping.Of(p).Form() {
+		case keeping.Upright, keeping.Single:
 			if h.Rot == 90 {
 				q.w, q.h = up, w
 			}
 			q.x, q.z = h.X.MM()+col*(q.w+gap), h.Z.MM()+row*(q.h+gap)
-		case "drawer", "deck", "floor":
+		case keeping.Lying:
 			if h.Rot == 90 {
 				q.w, q.d = d, w
 			}
 			q.x, q.y = h.X.MM()+col*(q.w+gap), h.Y.MM()+row*(q.d+gap)
-		case "shelf":
+		case keeping.Rows:
 			q.x = h.X.MM() + float64(k)*(w+gap)
-		case "rail":
+		case keeping.Run:
 			q.x = float64(h.Slot)*p.RailPitch().MM() + float64(k)*(w+gap)
-		case "slots":
+		case keeping.Slotted:
 			q.slot = h.Slot + k
-		case "sheet-bay":
+		case keeping.Leaning:
 			thick := min(w, up, d)
 			q.x, q.w = h.X.MM()+float64(k)*(thick+5), thick+5
-		case "arms":
+		case keeping.Piles:
 			q.x, q.y, q.z = h.X.MM(), h.Y.MM()+col*d, h.Z.MM()+row*up
+		case keeping.Boxed:
+			b := keeping.BoxesOf(p, it, h)[k]
+			q.x, q.y, q.z, q.w, q.d, q.h = b.X, b.Y, b.Z, b.W, b.D, b.H
 		}
 		out = append(out, q)
 	}
@@ -224,29 +228,29 @@ func (c *checker) inside(where string, p *shop.Place, q piece) {
 		}
 	}
 	W, H, D := p.W.MM(), p.H.MM(), p.D.MM()
-	switch p.Kind {
-	case "wall-field", "hook":
+	switch keeping.Of(p).Form() {
+	case keeping.Upright, keeping.Single:
 		out("bounds", max(-q.x, q.x+q.w-W, -q.z, q.z+q.h-H), "sticks out of %s", p.ID)
 		out("depth", q.d-D, "is deeper than %s", p.ID)
-		if p.Kind == "wall-field" && p.Style == "cleat" && len(p.Rows) > 0 {
+		if p.Style == "cleat" && len(p.Rows) > 0 {
 			off := math.Inf(1)
 			for _, z := range p.Rows {
 				off = min(off, math.Abs(q.z+q.h-z.MM()))
 			}
 			out("rail", off, "does not hang at a rail of %s", p.ID)
 		}
-	case "drawer", "deck", "floor":
+	case keeping.Lying:
 		out("bounds", max(-q.x, q.x+q.w-W, -q.y, q.y+q.d-D), "sticks out of %s", p.ID)
 		out("height", q.h-H, "is higher than %s", p.ID)
-	case "shelf":
+	case keeping.Rows:
 		out("bounds", max(-q.x, q.x+q.w-W), "sticks out of %s", p.ID)
 		out("depth", q.d-D, "is deeper than %s", p.ID)
 		out("height", q.h-H, "is higher than %s", p.ID)
-	case "rail":
+	case keeping.Run:
 		out("bounds", max(-q.x, q.x+q.w-W), "sticks out of %s", p.ID)
 		out("depth", q.d-D, "is deeper than %s", p.ID)
 		out("height", q.h-H, "is longer than there is room below %s", p.ID)
-	case "slots":
+	case keeping.Slotted:
 		if q.slot < 0 || q.slot >= p.SlotCount() {
 			c.add(true, "bounds", where, 0, "", "%s is in a slot that %s does not have", q.item.Name, p.ID)
 			return
@@ -254,7 +258,7 @@ func (c *checker) inside(where string, p *shop.Place, q piece) {
 		s, _ := p.SlotAt(q.slot)
 		out("bounds", max(q.w-s.W.MM(), q.h-s.H.MM()), "is too big for its slot in %s", p.ID)
 		out("depth", q.d-s.D.MM(), "is too deep for its slot in %s", p.ID)
-	case "arms":
+	case keeping.Piles:
 		if q.level >= len(p.Levels) {
 			c.add(true, "bounds", where, 0, "", "%s is on a level that %s does not have", q.item.Name, p.ID)
 			return
@@ -262,12 +266,14 @@ func (c *checker) inside(where string, p *shop.Place, q piece) {
 		over := min(q.w/4, 600)
 		out("overhang", max(-q.x-over, q.x+q.w-W-over), "reaches too far past the last arm of %s", p.ID)
 		out("bounds", max(-q.y, q.y+q.d-D, -q.z, q.z+q.h-p.Levels[q.level].H.MM()), "sticks out of %s", p.ID)
-	case "sheet-bay":
+	case keeping.Leaning:
 		out("bounds", max(-q.x, q.x+q.w-W), "sticks out of %s", p.ID)
 		s := []float64{q.item.W.MM(), q.item.H.MM(), q.item.D.MM()}
 		slices.Sort(s)
 		out("bounds", min(max(s[1]-D, s[2]-H), max(s[2]-D, s[1]-H)), "is too large for %s", p.ID)
-	case "bin":
+	case keeping.Boxed:
+		out("bounds", max(-q.x, q.x+q.w-W, -q.y, q.y+q.d-D, -q.z, q.z+q.h-H), "sticks out of %s", p.ID)
+	case keeping.Heap:
 		s := []float64{q.item.W.MM(), q.item.H.MM(), q.item.D.MM()}
 		slices.Sort(s)
 		if slices.Contains(q.item.Holding(), "bin") {
@@ -278,14 +284,14 @@ func (c *checker) inside(where string, p *shop.Place, q piece) {
 
 // apart checks that pieces in the same place keep their distance.
 func (c *checker) apart(p *shop.Place, pieces []piece) {
-	volume := 0.0
+	volume, form := 0.0, keeping.Of(p).Form()
 	for i := range pieces {
 		a := &pieces[i]
 		where := fmt.Sprintf("homes[%d]", a.home)
 		if a.home < 0 {
 			where = a.item.ID
 		}
-		if p.Kind == "bin" {
+		if form == keeping.Heap {
 			s := []float64{a.item.W.MM(), a.item.H.MM(), a.item.D.MM()}
 			slices.Sort(s)
 			if !slices.Contains(a.item.Holding(), "bin") {
@@ -300,14 +306,14 @@ func (c *checker) apart(p *shop.Place, pieces []piece) {
 				c.add(true, "overlap", where, by, "mm", "%s and %s are too close in %s", a.item.Name, b.item.Name, p.ID)
 			}
 		}
-		if p.Kind == "arms" && a.z > eps && !borne(a, pieces) {
+		if form == keeping.Piles && a.z > eps && !borne(a, pieces) {
 			c.add(true, "unborne", where, 0, "", "nothing bears %s in %s", a.item.Name, p.ID)
 		}
 	}
-	if p.Kind == "hook" && len(pieces) > 1 {
+	if form == keeping.Single && len(pieces) > 1 {
 		c.add(true, "overlap", p.ID, float64(len(pieces)-1), "", "%s is a hook for one thing and holds %d", p.ID, len(pieces))
 	}
-	if room := p.W.MM() * p.H.MM() * p.D.MM() * p.FillFactor(); p.Kind == "bin" && volume > room*1.000001 {
+	if room := p.W.MM() * p.H.MM() * p.D.MM() * p.FillFactor(); form == keeping.Heap && volume > room*1.000001 {
 		c.add(true, "volume", p.ID, (volume-room)/1e6, "l", "%s is overfull", p.ID)
 	}
 }
@@ -318,28 +324,30 @@ func collide(p *shop.Place, a, b *piece) float64 {
 	x := min(a.x+a.w, b.x+b.w) - max(a.x, b.x)
 	y := min(a.y+a.d, b.y+b.d) - max(a.y, b.y)
 	z := min(a.z+a.h, b.z+b.h) - max(a.z, b.z)
-	switch p.Kind {
-	case "wall-field":
+	switch keeping.Of(p).Form() {
+	case keeping.Upright:
 		return min(x, z) + gap
-	case "drawer", "deck", "floor":
+	case keeping.Lying:
 		return min(x, y) + gap
-	case "rail":
+	case keeping.Run:
 		return x + gap
-	case "shelf":
+	case keeping.Rows:
 		if a.row == b.row {
 			return x + gap
 		}
 		return min(x, a.d+b.d-p.D.MM())
-	case "slots":
+	case keeping.Slotted:
 		if a.slot == b.slot {
 			return a.w
 		}
-	case "sheet-bay":
+	case keeping.Leaning:
 		return x
-	case "arms":
+	case keeping.Piles:
 		if a.level == b.level {
 			return min(y, z) // boards on one level share its whole run
 		}
+	case keeping.Boxed:
+		return min(x, y, z)
 	}
 	return 0
 }
@@ -364,7 +372,7 @@ func (c *checker) reach(where string, it *shop.Item, p *shop.Place, h *shop.Home
 		c.add(false, "away", where, 0, "", "%s lives in %s, which is not in the shop now", it.Name, p.ID)
 		return
 	}
-	g := access.GripOf(p, it, h)
+	g := keeping.GripOf(p, it, h)
 	band, rolled := c.m.Band(place, g)
 	if _, ok := c.m.Weekly(&u, place, g, 0); !ok {
 		c.add(!h.Locked, "reach", where, 0, "", "%s cannot be reached in %s", it.Name, p.ID)
@@ -445,7 +453,7 @@ func (c *checker) walls() {
 			}
 			for _, k := range c.s.Containers {
 				if k.At.Wall == w.ID && c.ix.Area(k.At.Area) == a {
-					on = append(on, rect{k.ID, k.Name, k.At.X.MM(), k.At.Z.MM(), k.W.MM(), k.H.MM(), k.D.MM(), k.Kind == "door-back"})
+					on = append(on, rect{k.ID, k.Name, k.At.X.MM(), k.At.Z.MM(), k.W.MM(), k.H.MM(), k.D.MM(), k.Kind.OnDoor()})
 				}
 			}
 			for m, r := range on {
@@ -471,11 +479,11 @@ func (c *checker) walls() {
 }
 
 func (c *checker) covers(r rect, f *shop.Feature, by float64) {
-	switch f.Kind {
-	case "outlet", "switch", "pipe", "beam":
+	switch f.Kind.Covering() {
+	case shop.Hides:
 		c.add(false, "covers", r.id, by, "mm", "%s covers %s (%s)", r.id, f.ID, f.Kind)
-	case "niche", "opening":
-	case "door":
+	case shop.Harmless:
+	case shop.OnLeaf:
 		if !r.onDoor {
 			c.add(true, "covers", r.id, by, "mm", "%s hangs over %s (%s)", r.id, f.ID, f.Kind)
 		}

@@ -3,8 +3,8 @@ package check
 import (
 	"fmt"
 
-	"hobrak/internal/core/access"
 	"hobrak/internal/core/hazard"
+	"hobrak/internal/core/keeping"
 )
 
 // hazards cautions about things that live where they or others come to harm. They
@@ -22,7 +22,7 @@ func (c *checker) hazards() {
 		if why := rules.Bars(it, place); why != "" {
 			c.add(false, "hazard", where, 0, "", "%s in %s: %s", it.Name, h.Place, why)
 		}
-		if why := rules.Height(it, place, access.GripOf(&c.s.Places[place], it, h).Z); why != "" {
+		if why := rules.Height(it, place, keeping.GripOf(&c.s.Places[place], it, h).Z); why != "" {
 			code := "child"
 			if rules.Urgent(it) {
 				code = "hazard"

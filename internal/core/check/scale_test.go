@@ -32,7 +32,7 @@ func hall(stations int) *shop.Shop {
 		x, y := 2000*float64(i%int(side/2000))+400, 2000*float64(i/int(side/2000))+700
 		id := fmt.Sprintf("s%d", i)
 		s.Stations = append(s.Stations, shop.Station{ID: id, Name: id, Kind: "bench", X: mm(x), Y: mm(y), W: mm(900), D: mm(600), H: mm(850), Stand: shop.Point{mm(x + 450), mm(y - 300)}})
-		s.Items = append(s.Items, shop.Item{ID: "i" + id, Name: "Thing", W: mm(20), H: mm(40), D: mm(30), KG: weight.KG(.2), Hold: []string{"hang"}, UsesPerWeek: 1, UsedAt: []string{id}})
+		s.Items = append(s.Items, shop.Item{ID: "i" + id, Name: "Thing", W: mm(20), H: mm(40), D: mm(30), KG: weight.KG(.2), Hold: []shop.Hold{"hang"}, UsesPerWeek: 1, UsedAt: []string{id}})
 		p := &s.Places[i%4]
 		s.Homes = append(s.Homes, shop.Home{Item: "i" + id, Place: p.ID, X: mm(float64((i/4)*60) * 1), Z: mm(100)})
 	}

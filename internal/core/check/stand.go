@@ -3,6 +3,7 @@ package check
 import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/carry"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/load"
 	"hobrak/internal/core/shop"
 )
@@ -13,7 +14,7 @@ func (c *checker) tipping() {
 	stock := carry.Of(c.s, c.ix)
 	for i := range c.s.Containers {
 		k := &c.s.Containers[i]
-		if k.At.Floor == nil || k.Kind != "cart" && k.Kind != "trolley" && k.Kind != "shelving" {
+		if k.At.Floor == nil || !k.Kind.Tips() {
 			continue
 		}
 		a, err := stock.TiltOn(k, c.ix.Area(k.Area))
@@ -49,7 +50,7 @@ func (c *checker) hung() {
 	}
 	for i := range c.s.Containers {
 		// The back of a door hangs on the door's own hinges.
-		if k := &c.s.Containers[i]; k.At.Wall != "" && k.Kind != "door-back" {
+		if k := &c.s.Containers[i]; k.At.Wall != "" && !k.Kind.OnDoor() {
 			all = append(all, hanging{k.ID, &k.At, k.W.MM(), k.D.MM(), stock.Container(k), k.Fixing, k.Capacity.KG()})
 		}
 	}
@@ -96,13 +97,13 @@ func (c *checker) bends() {
 	stock := carry.Of(c.s, c.ix)
 	for i := range c.s.Places {
 		p := &c.s.Places[i]
-		switch p.Kind {
-		case "shelf", "deck":
+		switch k := keeping.Of(p); {
+		case k.Boarded():
 			kg := stock.Place(p).KG
 			if g, err := carry.Shelf(p, kg); err == nil && !g.Assumed && g.Sag > g.Limit {
 				c.add(false, "sags", p.ID, g.Sag-g.Limit, "mm", "%s %s", p.ID, g.What(kg))
 			}
-		case "arms":
+		case k.Form() == keeping.Piles:
 			r := stock.Rack(p)
 			if !r.Counted {
 				continue

@@ -115,7 +115,7 @@ func TestWhatCannotBeLiftedOffItsRailIsSaid(t *testing.T) {
 	top := b.At.Z + b.H
 	s.Places = append(s.Places, shop.Place{ID: "B9", Kind: "shelf", At: shop.At{Wall: "B", X: b.At.X, Z: top + mm(5)}, W: b.W, H: mm(60), D: mm(120), Capacity: weight.KG(5)})
 	b.Rows = append(b.Rows, b.H)
-	s.Items = append(s.Items, shop.Item{ID: "tall", Name: "Tall thing", W: mm(60), H: mm(120), D: mm(50), Hold: []string{"hang"}})
+	s.Items = append(s.Items, shop.Item{ID: "tall", Name: "Tall thing", W: mm(60), H: mm(120), D: mm(50), Hold: []shop.Hold{"hang"}})
 	s.Homes = append(s.Homes, shop.Home{Item: "tall", Place: "B1", X: 0, Z: b.H - mm(120)})
 	off := found(t, s, "lift-off", "B1")
 	require.NotEmpty(t, off)
@@ -133,8 +133,8 @@ func TestABoxOnADeckSharesItsRoomAndItsLoad(t *testing.T) {
 	s.Containers = append(s.Containers, shop.Container{ID: "T7", Kind: "tote", At: shop.At{In: "E1", X: mm(100), Y: mm(100)}, W: mm(400), H: mm(300), D: mm(300), KG: weight.KG(1)})
 	s.Places = append(s.Places, shop.Place{ID: "T7-1", Kind: "bin", At: shop.At{In: "T7"}, W: mm(380), H: mm(280), D: mm(280)})
 	s.Items = append(s.Items,
-		shop.Item{ID: "lead", Name: "Lead", W: mm(100), H: mm(100), D: mm(100), KG: weight.KG(70), Hold: []string{"bin"}},
-		shop.Item{ID: "board", Name: "Board", W: mm(300), H: mm(50), D: mm(200), KG: weight.KG(1), Hold: []string{"flat"}})
+		shop.Item{ID: "lead", Name: "Lead", W: mm(100), H: mm(100), D: mm(100), KG: weight.KG(70), Hold: []shop.Hold{"bin"}},
+		shop.Item{ID: "board", Name: "Board", W: mm(300), H: mm(50), D: mm(200), KG: weight.KG(1), Hold: []shop.Hold{"flat"}})
 	s.Homes = []shop.Home{{Item: "lead", Place: "T7-1", Locked: true}, {Item: "board", Place: "E1", X: mm(450), Y: mm(150)}}
 	assert.Contains(t, found(t, s, "overlap", "homes[1]")[0].What, "T7")
 	over := found(t, s, "capacity", "E1")
@@ -146,7 +146,7 @@ func TestABoxOnADeckSharesItsRoomAndItsLoad(t *testing.T) {
 	s.Containers[len(s.Containers)-1].At.X = mm(1800)
 	assert.ErrorContains(t, s.Validate(), "does not fit on E1")
 	s.Containers[len(s.Containers)-1].At = shop.At{In: "N1"}
-	assert.ErrorContains(t, s.Validate(), "N1 is a drawer; a container can be on a deck")
+	assert.ErrorContains(t, s.Validate(), "N1 is a drawer; a container can be on a wall field, shelf, deck or floor")
 	s.Containers[len(s.Containers)-1].At = shop.At{In: "T7-1"}
 	assert.ErrorContains(t, s.Validate(), "is inside itself")
 }

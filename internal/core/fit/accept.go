@@ -3,7 +3,7 @@ package fit
 import (
 	"slices"
 
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/shop"
 )
 
@@ -27,13 +27,13 @@ func (e *Engine) Part(homes []shop.Home, wanted func(item string) bool) Part {
 	for i := range e.shop.Items {
 		take[i] = wanted(e.shop.Items[i].ID)
 	}
-	// Boards lie on each other: a rack's arms are taken over as a whole.
+	// Boards lie on each other: what they are piled on is taken over as a whole.
 	for again := true; again; {
 		again = false
 		touched := map[string]bool{}
 		each := func(i int, do func(place string)) {
 			for _, h := range slices.Concat(planned[e.shop.Items[i].ID], e.ways.Index.Homes(e.shop.Items[i].ID)) {
-				if p := e.ways.Index.Place(h.Place); p.Kind == "arms" {
+				if p := e.ways.Index.Place(h.Place); keeping.Of(p).Form() == keeping.Piles {
 					do(p.ID)
 				}
 			}
@@ -61,10 +61,10 @@ func (e *Engine) Part(homes []shop.Home, wanted func(item string) bool) Part {
 			for _, h := range list {
 				place := e.ways.PlaceNumber(h.Place)
 				p := &e.shop.Places[place]
-				n, s := h.Number(it), hold.SpotOf(p, h)
+				n, s := h.Number(it), keeping.SpotOf(p, h)
 				if check && along == none && !h.Locked {
 					over, _ := e.overloaded(item, n, place)
-					if e.spaces[place].Allows(hold.Thing(p, it, n), s) != nil || over > 0 || e.harmful(item, place) != "" {
+					if e.spaces[place].Allows(keeping.Thing(p, it, n), s) != nil || over > 0 || e.harmful(item, place) != "" {
 						along = item
 						return
 					}

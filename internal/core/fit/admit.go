@@ -5,7 +5,7 @@ import (
 	"math"
 	"slices"
 
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
 )
@@ -51,7 +51,7 @@ func (e *Engine) Admit(item, k int) Admission {
 		out.Found, out.Seconds, out.Before = true, best.after, now+best.before
 		for i, s := range best.moves {
 			q := &e.parcels[s.i]
-			h := hold.Home(&e.shop.Items[q.item], &e.shop.Places[s.place], q.n, s.spot)
+			h := keeping.Home(&e.shop.Items[q.item], &e.shop.Places[s.place], q.n, s.spot)
 			out.Homes = append(out.Homes, h)
 			if i > 0 {
 				if id := e.shop.Items[q.item].ID; !slices.Contains(out.Moved, id) {
@@ -82,7 +82,7 @@ func (e *Engine) otherHomes(item int, moves []saved) (out []shop.Home) {
 		if q.item != item || q.place == none || slices.ContainsFunc(moves, func(s saved) bool { return s.i == i }) {
 			continue
 		}
-		h := hold.Home(&e.shop.Items[item], &e.shop.Places[q.place], q.n, q.spot)
+		h := keeping.Home(&e.shop.Items[item], &e.shop.Places[q.place], q.n, q.spot)
 		h.Locked = q.fixed && e.lockedAt(item, q.place)
 		out = append(out, h)
 	}
@@ -142,21 +142,22 @@ type pricedSpot struct {
 func (e *Engine) crowdedSpots(me int, o *option, space pack.Crowded) []pricedSpot {
 	p := &e.parcels[me]
 	pl, it := &e.shop.Places[o.place], &e.shop.Items[p.item]
-	t := hold.Thing(pl, it, p.n)
+	t := keeping.Thing(pl, it, p.n)
 	var spots []pack.Spot
 	for _, s := range space.Corners() {
 		s.Cols = 1
-		if pl.Kind == "shelf" || pl.Kind == "rail" || pl.Kind == "slots" {
+		if e.kinds[o.place].Form().InRow() {
 			s.Cols = p.n
 		}
-		if pl.Style != "cleat" || len(pl.Rows) == 0 {
-			spots = append(spots, within(pl, t, s))
+		rails := railsOf(e.spaces[o.place])
+		if len(rails) == 0 {
+			spots = append(spots, e.kinds[o.place].Into(pl, t, s))
 			continue
 		}
-		for _, z := range pl.Rows {
+		for _, z := range rails {
 			if z >= t.H {
 				s.Y = z - t.H
-				spots = append(spots, within(pl, t, s))
+				spots = append(spots, e.kinds[o.place].Into(pl, t, s))
 			}
 		}
 	}
@@ -175,7 +176,7 @@ func (e *Engine) crowdedSpots(me int, o *option, space pack.Crowded) []pricedSpo
 // of them; all is put back as it was.
 func (e *Engine) push(me, place int, s pack.Spot, cost float64, space pack.Crowded, k int, least float64) (x exchange, ok bool) {
 	p := &e.parcels[me]
-	t := hold.Thing(&e.shop.Places[place], &e.shop.Items[p.item], p.n)
+	t := e.kinds[place].Thing(&e.shop.Items[p.item], p.n)
 	ids := space.Clashes(t, s)
 	if len(ids) == 0 || len(ids) > k {
 		return x, false

@@ -21,7 +21,7 @@ func crowded(t testing.TB, items, places int, seed uint64) (*shop.Shop, string) 
 	require.NoError(t, err)
 	out := plan.Apply(s)
 	out.Fit = nil
-	out.Items = append(out.Items, shop.Item{ID: "new", Name: "New thing", W: length.MM(120), H: length.MM(260), D: length.MM(60), KG: weight.KG(1), Hold: []string{"hang"}, UsesPerWeek: 12, UsedAt: []string{"s0"}})
+	out.Items = append(out.Items, shop.Item{ID: "new", Name: "New thing", W: length.MM(120), H: length.MM(260), D: length.MM(60), KG: weight.KG(1), Hold: []shop.Hold{"hang"}, UsesPerWeek: 12, UsedAt: []string{"s0"}})
 	require.NoError(t, out.Validate())
 	return out, "new"
 }

@@ -6,11 +6,10 @@ import (
 	"slices"
 
 	"hobrak/internal/core/access"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/reach"
-	"hobrak/internal/core/shop"
 )
 
 // survey finds for every item the places that can take one piece of it, and the
@@ -40,7 +39,7 @@ func (e *Engine) emptySpaces() []pack.Space {
 
 // emptySpace of one place.
 func (e *Engine) emptySpace(place int) pack.Space {
-	return hold.SpaceIn(e.shop, &e.shop.Places[place], headOver(e.ways, place))
+	return keeping.SpaceIn(e.shop, &e.shop.Places[place], headOver(e.ways, place))
 }
 
 // look finds the places of one item. Reasons that were said are said again, not copied.
@@ -59,7 +58,7 @@ func (e *Engine) look(i int, empty []pack.Space, said map[string]string) {
 		return
 	}
 	for p := range e.shop.Places {
-		if why := hold.Barred(&e.shop.Places[p], it, 1, empty[p]); why != "" {
+		if why := keeping.Barred(&e.shop.Places[p], it, 1, empty[p]); why != "" {
 			bar(p, why)
 			continue
 		}
@@ -87,11 +86,11 @@ func (e *Engine) least(item, place int) (option, bool) {
 	p := &e.shop.Places[place]
 	o := option{place: place, least: math.Inf(1)}
 	type priced struct {
-		access.Grip
+		keeping.Grip
 		cost float64
 	}
 	var cheap []priced
-	for _, g := range gripsOf(e.ways, place, p, u.Item) {
+	for _, g := range e.kinds[place].Grips(p, u.Item, where{e.ways, place}) {
 		c, ok := e.ways.Weekly(u, place, g, 0)
 		if !ok || e.neverLifted(item, place, g.X) {
 			continue
@@ -125,78 +124,22 @@ func (e *Engine) neverLifted(item, place int, x float64) bool {
 	}
 	low := e.ways.Front(place).Z
 	z := min(max(bestLift, low), low+e.shop.Places[place].H.MM()) - low
-	return e.ways.Lift(u, place, access.Grip{X: x, Z: z}).Barred
+	return e.ways.Lift(u, place, keeping.Grip{X: x, Z: z}).Barred
 }
 
 // preferences is how many of the cheapest grips of a place are remembered.
 const preferences = 6
 
-// gripsOf lists grips of an item in the empty place, at least one in every region of
-// equal cost that one piece of it, or some pieces side by side, can be gripped in.
-func gripsOf(m *access.Map, place int, p *shop.Place, it *shop.Item) []access.Grip {
-	size := it.SizeIn(p.Kind)
-	h := shop.Home{Item: it.ID, Place: p.ID, N: 1}
-	var out []access.Grip
-	widths := []float64{size.W.MM()}
-	if it.Turns(p.Kind) {
-		switch p.Kind {
-		case "wall-field", "hook":
-			widths = append(widths, size.H.MM())
-		case "drawer", "deck", "floor":
-			widths = append(widths, size.D.MM())
-		}
-	}
-	switch p.Kind {
-	case "wall-field", "hook":
-		for k, w := range widths {
-			up := size.H.MM()
-			if k == 1 {
-				up = size.W.MM()
-			}
-			for _, x := range columnsOf(m, place, w/2, p.W.MM()-w/2) {
-				if p.Style == "cleat" && len(p.Rows) > 0 {
-					for _, z := range p.Rows {
-						if z.MM() >= up {
-							out = append(out, access.Grip{X: x, Z: z.MM() - up/2})
-						}
-					}
-					continue
-				}
-				for _, z := range heights(m.Breaks(place, x), up/2, p.H.MM()-up/2) {
-					out = append(out, access.Grip{X: x, Z: z})
-				}
-			}
-		}
-	case "arms":
-		for level, l := range p.Levels {
-			h.Level = level
-			for _, z := range heights(m.Breaks(place, p.W.MM()/2), l.Z.MM()+size.H.MM()/2, (l.Z+l.H).MM()-size.H.MM()/2) {
-				out = append(out, access.Grip{X: p.W.MM() / 2, Z: z})
-			}
-		}
-	case "bin", "sheet-bay":
-		out = append(out, access.GripOf(p, it, &h))
-	case "slots":
-		for i := range p.SlotCount() {
-			h.Slot = i
-			out = append(out, access.GripOf(p, it, &h))
-		}
-		// Several take a run of slots, with the grip in its middle: anywhere between the
-		// middles of the first slot and the last.
-		if n := len(out); it.Number() > 1 && n > 1 {
-			for _, x := range columnsOf(m, place, out[0].X, out[n-1].X) {
-				out = append(out, access.Grip{X: x, Z: out[0].Z})
-			}
-		}
-	default: // rail, shelf, drawer, deck, floor: one height, any column
-		z := access.GripOf(p, it, &h).Z
-		for _, w := range widths {
-			for _, x := range columnsOf(m, place, w/2, p.W.MM()-w/2) {
-				out = append(out, access.Grip{X: x, Z: z})
-			}
-		}
-	}
-	return out
+// where finds the grips in a place at which costs can differ.
+type where struct {
+	ways  *access.Map
+	place int
+}
+
+func (w where) Columns(from, to float64) []float64 { return columnsOf(w.ways, w.place, from, to) }
+
+func (w where) Heights(x, low, high float64) []float64 {
+	return heights(w.ways.Breaks(w.place, x), low, high)
 }
 
 // columnsOf lists one x in every column between from and to.
@@ -248,7 +191,7 @@ func (e *Engine) Costs() []Alone {
 			}
 			pl := &e.shop.Places[p]
 			empty := e.emptySpace(p)
-			if hold.Barred(pl, it, it.Number(), empty) != "" {
+			if keeping.Barred(pl, it, it.Number(), empty) != "" {
 				continue
 			}
 			best := math.Inf(1)
@@ -269,15 +212,14 @@ func (e *Engine) Costs() []Alone {
 // every column and band.
 func aloneSpots(e *Engine, item, place int, empty pack.Space) []pack.Spot {
 	p, it := &e.shop.Places[place], &e.shop.Items[item]
-	t := hold.Thing(p, it, it.Number())
+	t := keeping.Thing(p, it, it.Number())
 	spots := empty.Spots(t, nil)
-	if _, plane := empty.(*pack.Plane); plane {
+	if plane, ok := empty.(*pack.Plane); ok {
 		for _, corner := range slices.Clone(spots) {
-			h := hold.Home(it, p, it.Number(), corner)
-			w, up := access.BlockSize(p, it, &h)
+			w, up := e.kinds[place].Block(it, it.Number(), corner)
 			for _, x := range columnsOf(e.ways, place, w/2, p.W.MM()-w/2) {
 				zs := []float64{corner.Y.MM() + up/2}
-				if p.Kind == "wall-field" && len(p.Rows) == 0 {
+				if e.kinds[place].Form() == keeping.Upright && len(plane.Rails) == 0 {
 					zs = heights(e.ways.Breaks(place, x), up/2, p.H.MM()-up/2)
 				}
 				for _, z := range zs {

@@ -5,7 +5,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/access"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
 )
@@ -74,7 +74,9 @@ type ground struct {
 	slack float64
 	total float64 // room of the whole
 	x, z  axis    // of the grid; none: only the whole counts
-	kind  string
+	form  keeping.Form
+	cells keeping.Cells
+	rows  int
 	rated float64 // kg
 }
 
@@ -221,7 +223,7 @@ func (e *Engine) newPricer(fixed func(item int) []*shop.Home, done func() bool) 
 			place := e.ways.PlaceNumber(h.Place)
 			// As it stands may be messy: what lies in something else or sticks out does not
 			// take its own room of the place, but its weight counts.
-			t, s := hold.Thing(&e.shop.Places[place], it, n), hold.SpotOf(&e.shop.Places[place], h)
+			t, s := e.kinds[place].Thing(it, n), keeping.SpotOf(&e.shop.Places[place], h)
 			lawful := filled[place].Allows(t, s) == nil
 			if lawful {
 				filled[place].Put(stays, t, s)
@@ -258,36 +260,34 @@ func (e *Engine) newPricer(fixed func(item int) []*shop.Home, done func() bool) 
 func (p *pricer) cut(i int, slack float64) {
 	pl := &p.e.shop.Places[i]
 	g := &p.grounds[i]
-	g.first, g.kind = len(p.room), pl.Kind
+	k := p.e.kinds[i]
+	g.first, g.form = len(p.room), k.Form()
+	g.cells, g.rows = k.Cells(pl)
 	g.slack = slack
-	space := p.empty[i]
 	w, h, d := pl.W.MM(), pl.H.MM(), pl.D.MM()
 	columns := max(1, min(p.grain.columns, int(math.Round(w/p.grain.wide))))
-	switch pl.Kind {
-	case "wall-field":
+	switch g.form {
+	case keeping.Upright:
 		g.total = (w + g.slack) * (h + g.slack)
-		g.x = evenly(w, g.slack, columns)
-		if pl.Style == "cleat" && len(pl.Rows) > 0 {
-			// A cell of a row is a length of its rail.
-			g.kind = "rails"
-			g.z = evenly(float64(len(pl.Rows)), 0, len(pl.Rows))
-		} else {
-			g.z = p.bands(i, h, g.slack)
-		}
-	case "drawer", "deck", "floor":
+	case keeping.Lying:
 		g.total = (w + g.slack) * (d + g.slack)
-		g.x, g.z = evenly(w, g.slack, columns), evenly(d, g.slack, 1)
-	case "shelf":
+	case keeping.Rows:
 		// The whole is its floor, without hand room: what stands behind needs none to what stands before it.
 		g.total = w * d
-		g.x, g.z = evenly(w, g.slack, columns), evenly(2, 0, 2)
-	case "rail":
+	case keeping.Run:
 		g.total = w + g.slack
-		g.x, g.z = evenly(w, g.slack, columns), evenly(1, 0, 1)
 	default:
-		g.total = space.Room()
+		g.total = p.empty[i].Room()
 	}
-	if pl.Kind != "wall-field" {
+	switch g.cells {
+	case keeping.Bands:
+		g.x, g.z = evenly(w, g.slack, columns), p.bands(i, h, g.slack)
+	case keeping.Strip:
+		g.x, g.z = evenly(w, g.slack, columns), evenly(d, g.slack, 1)
+	case keeping.InRows: // a cell of a row is a length of it
+		g.x, g.z = evenly(w, g.slack, columns), evenly(float64(g.rows), 0, g.rows)
+	}
+	if k.Bears() == shop.BearsStanding {
 		g.total -= p.stood(pl)
 	}
 	g.total = math.Max(g.total, 1e-9)
@@ -357,17 +357,17 @@ func (p *pricer) whole(item, n, place int) []part {
 	size := it.SizeIn(pl.Kind)
 	grow := min(it.HandRoom().MM(), g.slack)
 	takes := 0.0
-	switch pl.Kind {
-	case "wall-field":
+	switch g.form {
+	case keeping.Upright:
 		takes = float64(n) * (size.W.MM() + grow) * (size.H.MM() + grow)
-	case "drawer", "deck", "floor":
+	case keeping.Lying:
 		takes = float64(n) * (size.W.MM() + grow) * (size.D.MM() + grow)
-	case "shelf":
+	case keeping.Rows:
 		takes = float64(n) * size.W.MM() * size.D.MM()
-	case "rail":
+	case keeping.Run:
 		takes = float64(n) * (size.W.MM() + grow)
 	default:
-		takes = p.empty[place].Takes(hold.Thing(pl, it, n))
+		takes = p.empty[place].Takes(p.e.kinds[place].Thing(it, n))
 	}
 	out := []part{{g.first, takes / g.total}}
 	if g.rated > 0 {
@@ -410,9 +410,9 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 	it, pl, g := &p.e.shop.Items[item], &p.e.shop.Places[place], &p.grounds[place]
 	size := it.SizeIn(pl.Kind)
 	grow := min(it.HandRoom().MM(), g.slack)
+	kind := p.e.kinds[place]
 	w, up := size.W.MM(), size.H.MM()
-	switch pl.Kind {
-	case "drawer", "deck", "floor":
+	if g.form == keeping.Lying {
 		up = size.D.MM()
 	}
 	times := float64(n) / float64(m)
@@ -422,7 +422,7 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 	var shapes []shape
 	for cols := m; cols >= 1; cols-- {
 		rows := (m + cols - 1) / cols
-		if rows > 1 && (g.kind == "rails" || g.kind == "shelf" || g.kind == "rail") {
+		if rows > 1 && g.cells == keeping.InRows {
 			continue
 		}
 		counted := times
@@ -433,7 +433,7 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 			shapes = append(shapes, shape{float64(cols)*a + float64(cols-1)*gap, float64(rows)*b + float64(rows-1)*gap, counted})
 		}
 		block(w, up)
-		if it.Turns(pl.Kind) && w != up && (pl.Kind == "wall-field" || pl.Kind == "drawer" || pl.Kind == "deck" || pl.Kind == "floor") {
+		if it.Turned(kind.Turns()) && w != up && g.form.Shared() {
 			block(up, w)
 		}
 	}
@@ -447,33 +447,23 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 		for _, x := range centres {
 			q.x = append(q.x, g.x.parts(x-(w+grow)/2, x+(w+grow)/2))
 		}
-		switch g.kind {
-		case "rails":
-			for k, z := range pl.Rows {
-				top := z.MM()
-				if top < up-1e-6 {
+		switch g.cells {
+		case keeping.InRows:
+			for k := range g.rows {
+				taken, z, aside, ok := kind.Row(pl, it, up, k)
+				if !ok {
 					continue
 				}
-				// It takes a length of its own rail and of those its foot reaches down to.
 				var rows []part
-				for j, o := range pl.Rows {
-					if j == k || o < z && o.MM() > top-up-it.HandRoom().MM()+1e-6 {
-						rows = append(rows, part{j, 1})
-					}
+				for _, r := range taken {
+					rows = append(rows, part{r, 1})
 				}
 				q.z = append(q.z, rows)
 				for _, x := range centres {
-					q.cost = append(q.cost, p.costAt(item, place, x, []float64{top - up/2}, 0))
+					q.cost = append(q.cost, p.costAt(item, place, x, []float64{z}, aside))
 				}
 			}
-		case "shelf":
-			for row := range 2 {
-				q.z = append(q.z, []part{{row, 1}})
-				for _, x := range centres {
-					q.cost = append(q.cost, p.costAt(item, place, x, []float64{size.H.MM() / 2}, row))
-				}
-			}
-		case "wall-field":
+		case keeping.Bands:
 			if up > pl.H.MM()+1e-6 {
 				continue
 			}
@@ -497,17 +487,12 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 					q.cost = append(q.cost, p.costAt(item, place, x, at, 0))
 				}
 			}
-		default: // rail, drawer, deck, floor: one height
-			if up > pl.D.MM()+1e-6 && g.kind != "rail" {
+		default: // one height
+			if up > pl.D.MM()+1e-6 {
 				continue
 			}
-			reach := up + grow
-			if g.kind == "rail" {
-				reach = 1
-			}
-			q.z = append(q.z, []part{{0, min(reach, g.z.edges[1]-g.z.edges[0])}})
-			home := shop.Home{Item: it.ID, Place: pl.ID, N: 1}
-			z := access.GripOf(pl, it, &home).Z
+			q.z = append(q.z, []part{{0, min(up+grow, g.z.edges[1]-g.z.edges[0])}})
+			z := kind.Grip(pl, it, 1, pack.Spot{}).Z
 			for _, x := range centres {
 				q.cost = append(q.cost, p.costAt(item, place, x, []float64{z}, 0))
 			}
@@ -538,7 +523,7 @@ func (p *pricer) costAt(item, place int, x float64, zs []float64, row int) float
 			continue
 		}
 		for _, z := range zs {
-			if c, ok := p.e.ways.Weekly(u, place, access.Grip{X: min(max(0, x+dx), wide), Z: max(0, z)}, row); ok {
+			if c, ok := p.e.ways.Weekly(u, place, keeping.Grip{X: min(max(0, x+dx), wide), Z: max(0, z)}, row); ok {
 				least = min(least, c)
 			}
 		}

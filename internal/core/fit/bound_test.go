@@ -90,9 +90,9 @@ func TestRelaxingARuleNeverMakesAPlanWorse(t *testing.T) {
 			s.Items[i].Count = 1
 			switch i % 4 {
 			case 0:
-				s.Items[i].Flags = []string{"flammable"}
+				s.Items[i].Flags = []shop.Flag{"flammable"}
 			case 1:
-				s.Items[i].Flags = []string{"charger"}
+				s.Items[i].Flags = []shop.Flag{"charger"}
 			}
 		}
 		first, err := fit.Run(s, fit.Options{Seed: seed, Iterations: 1, Wishes: &fit.Wishes{}})

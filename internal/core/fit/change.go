@@ -7,8 +7,7 @@ import (
 	"slices"
 	"strings"
 
-	"hobrak/internal/core/access"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
@@ -43,34 +42,33 @@ const (
 	mostEnlarged = 16
 )
 
-// otherwise are ways of holding that may be allowed besides, and how that is said.
-var otherwise = []struct{ way, says string }{{"flat", "lie"}, {"stand", "stand"}, {"hang", "hang"}, {"bin", "be in a bin"}}
+// otherwise are ways of holding that may be allowed besides.
+var otherwise = []shop.Hold{shop.Flat, shop.Stand, shop.Hang, shop.InBin}
 
 // heldOtherwise finds the way of holding that, were it allowed, would give the item a
 // home at once, where it costs least; empty when none would.
 func (e *Engine) heldOtherwise(item, n int) string {
 	best, says := math.Inf(1), ""
-	for _, o := range otherwise {
+	for _, way := range otherwise {
 		it := e.shop.Items[item]
-		if slices.Contains(it.Holding(), o.way) {
+		if slices.Contains(it.Holding(), way) {
 			continue
 		}
-		it.Hold = []string{o.way}
+		it.Hold = []shop.Hold{way}
 		u := e.ways.UseOf(&it)
 		for place := range e.shop.Places {
 			p := &e.shop.Places[place]
-			if e.rules.Bars(&it, place) != "" || e.harmful(item, place) != "" || hold.Barred(p, &it, n, e.spaces[place]) != "" {
+			if e.rules.Bars(&it, place) != "" || e.harmful(item, place) != "" || keeping.Barred(p, &it, n, e.spaces[place]) != "" {
 				continue
 			}
 			if over, _ := e.overloaded(item, n, place); over > 0 {
 				continue
 			}
-			for _, s := range e.spaces[place].Spots(hold.Thing(p, &it, n), nil) {
-				h := hold.Home(&it, p, n, s)
-				g := access.GripOf(p, &it, &h)
-				c, ok := e.ways.Weekly(&u, place, g, aside(p, s))
+			for _, s := range e.spaces[place].Spots(keeping.Thing(p, &it, n), nil) {
+				g := e.kinds[place].Grip(p, &it, n, s)
+				c, ok := e.ways.Weekly(&u, place, g, keeping.Aside(p, s))
 				if ok && c < best && !e.ways.Lift(&u, place, g).Barred && e.rules.Height(&it, place, g.Z) == "" {
-					best, says = c, fmt.Sprintf("let it %s: %s has room for it", o.says, p.ID)
+					best, says = c, fmt.Sprintf("let it %s: %s has room for it", way.Says(), p.ID)
 				}
 			}
 		}
@@ -108,7 +106,7 @@ func (e *Engine) putOut(item, n int) string {
 			e.take(i)
 			_, _, _, ok := e.best(item, n, o, nil)
 			e.put(i, was.place, was.spot, was.cost)
-			size := e.spaces[o.place].Takes(hold.Thing(&e.shop.Places[o.place], &e.shop.Items[q.item], q.n))
+			size := e.spaces[o.place].Takes(e.kinds[o.place].Thing(&e.shop.Items[q.item], q.n))
 			if ok && (best < 0 || size < best) {
 				best, name = size, e.shop.Items[q.item].Name
 			}
@@ -137,52 +135,28 @@ func (e *Engine) larger(item, n int) (least float64, says string) {
 		if over, _ := e.overloaded(item, n, p); over > 0 {
 			continue
 		}
-		places = append(places, near{p, shortfall(pl, it)})
+		places = append(places, near{p, e.kinds[p].Short(pl, e.kinds[p].Size(it))})
 	}
 	slices.SortStableFunc(places, func(a, b near) int { return cmp.Compare(a.cost, b.cost) })
 	least = math.Inf(1)
 	for _, p := range places[:min(len(places), mostEnlarged)] {
-		for _, way := range waysToGrow(e.shop.Places[p.place].Kind) {
+		for _, way := range e.kinds[p.place].Growing() {
 			most := min(mostLarger, least-enlarged)
-			if most < enlarged || !e.roomIn(item, n, p.place, way.side, most) {
+			if most < enlarged || !e.roomIn(item, n, p.place, way.Side, most) {
 				continue
 			}
 			low, high := 0.0, most // high is enough, low is not
 			for high-low > enlarged {
-				if mid := math.Round((low+high)/2/enlarged) * enlarged; e.roomIn(item, n, p.place, way.side, mid) {
+				if mid := math.Round((low+high)/2/enlarged) * enlarged; e.roomIn(item, n, p.place, way.Side, mid) {
 					high = mid
 				} else {
 					low = mid
 				}
 			}
-			least, says = high, fmt.Sprintf(way.says, length.MM(high), e.shop.Places[p.place].ID)
+			least, says = high, fmt.Sprintf(way.Says, length.MM(high), e.shop.Places[p.place].ID)
 		}
 	}
 	return least, says
-}
-
-// growth is a way to make a place larger and how that is said.
-type growth struct {
-	side func(*shop.Place) *length.Length
-	says string
-}
-
-func wide(p *shop.Place) *length.Length { return &p.W }
-func high(p *shop.Place) *length.Length { return &p.H }
-func deep(p *shop.Place) *length.Length { return &p.D }
-
-func waysToGrow(kind string) []growth {
-	switch kind {
-	case "wall-field", "drawer", "deck":
-		return []growth{{high, "%s more height in %s"}, {wide, "%s more width in %s"}, {deep, "%s more depth in %s"}}
-	case "shelf":
-		return []growth{{high, "%s more height in %s"}, {wide, "free %s in %s"}, {deep, "%s more depth in %s"}}
-	case "rail":
-		return []growth{{wide, "free %s in %s"}, {high, "%s more drop under %s"}}
-	case "sheet-bay":
-		return []growth{{wide, "free %s in %s"}, {high, "%s more height in %s"}, {deep, "%s more depth in %s"}}
-	}
-	return nil
 }
 
 // roomIn tells whether a place larger by some millimetres has room for n pieces beside
@@ -190,20 +164,19 @@ func waysToGrow(kind string) []growth {
 func (e *Engine) roomIn(item, n, place int, side func(*shop.Place) *length.Length, more float64) bool {
 	p := e.shop.Places[place]
 	*side(&p) += length.MM(more)
-	space := hold.SpaceIn(e.shop, &p, headOver(e.ways, place))
+	space := keeping.SpaceIn(e.shop, &p, headOver(e.ways, place))
 	for i := range e.parcels {
 		if q := &e.parcels[i]; q.place == place {
-			space.Put(i, hold.Thing(&p, &e.shop.Items[q.item], q.n), q.spot)
+			space.Put(i, keeping.Thing(&p, &e.shop.Items[q.item], q.n), q.spot)
 		}
 	}
 	it := &e.shop.Items[item]
-	if hold.Barred(&p, it, n, space) != "" {
+	if keeping.Barred(&p, it, n, space) != "" {
 		return false
 	}
-	for _, s := range space.Spots(hold.Thing(&p, it, n), nil) {
-		h := hold.Home(it, &p, n, s)
-		g := access.GripOf(&p, it, &h)
-		if _, ok := e.ways.Weekly(&e.uses[item], place, g, aside(&p, s)); ok && !e.ways.Lift(&e.uses[item], place, g).Barred {
+	for _, s := range space.Spots(keeping.Thing(&p, it, n), nil) {
+		g := e.kinds[place].Grip(&p, it, n, s)
+		if _, ok := e.ways.Weekly(&e.uses[item], place, g, keeping.Aside(&p, s)); ok && !e.ways.Lift(&e.uses[item], place, g).Barred {
 			return true
 		}
 	}

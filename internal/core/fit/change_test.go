@@ -34,9 +34,9 @@ func TestTheSmallestChangeGivesAHome(t *testing.T) {
 		now.Fit = nil
 		rng := rand.New(rand.NewPCG(seed, 3))
 		for i := range 24 {
-			hold := []string{"hang", "stand", "flat", "magnet"}[i%4]
+			hold := []shop.Hold{"hang", "stand", "flat", "magnet"}[i%4]
 			mm := func(a, b float64) length.Length { return length.MM(float64(int(a + (b-a)*rng.Float64()))) }
-			now.Items = append(now.Items, shop.Item{ID: fmt.Sprintf("new%d", i), Name: "New thing", W: mm(60, 500), H: mm(60, 420), D: mm(30, 330), KG: weight.KG(.5), Hold: []string{hold}, UsesPerWeek: 1, UsedAt: []string{"s0"}})
+			now.Items = append(now.Items, shop.Item{ID: fmt.Sprintf("new%d", i), Name: "New thing", W: mm(60, 500), H: mm(60, 420), D: mm(30, 330), KG: weight.KG(.5), Hold: []shop.Hold{hold}, UsesPerWeek: 1, UsedAt: []string{"s0"}})
 		}
 		require.NoError(t, now.Validate())
 		after, err := fit.Run(now, fit.Options{Seed: 1, Iterations: 1, KeepHomes: true})

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"slices"
 
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -40,11 +40,11 @@ func (e *Engine) Contradictions() []Contradiction {
 				out = append(out, Contradiction{it.ID, p.ID, fmt.Sprintf("%s is locked in %s, but ", it.Name, p.ID) + fmt.Sprintf(format, args...)})
 			}
 			empty := e.emptySpace(place)
-			if why := hold.Barred(p, it, n, empty); why != "" {
+			if why := keeping.Barred(p, it, n, empty); why != "" {
 				say("%s", why)
-			} else if err := empty.Allows(hold.Thing(p, it, n), hold.SpotOf(p, h)); err != nil {
+			} else if err := empty.Allows(keeping.Thing(p, it, n), keeping.SpotOf(p, h)); err != nil {
 				say("%v", err)
-			} else if _, ok := e.ways.Weekly(&e.uses[i], place, e.grip(i, n, place, hold.SpotOf(p, h)), 0); !ok {
+			} else if _, ok := e.ways.Weekly(&e.uses[i], place, e.grip(i, n, place, keeping.SpotOf(p, h)), 0); !ok {
 				say("nobody reaches it there")
 			}
 			if why := e.rules.Bars(it, place); why != "" {
@@ -79,7 +79,7 @@ func (e *Engine) Contradictions() []Contradiction {
 	for i := range e.shop.Places {
 		p := &e.shop.Places[i]
 		if f := e.ways.Front(i); !f.Away && len(e.shop.Stations) > 0 && !slices.ContainsFunc(e.shop.Items, func(it shop.Item) bool { return it.Needs() && p.Takes(&it) }) && len(e.shop.Items) > 0 {
-			out = append(out, Contradiction{"", p.ID, fmt.Sprintf("%s holds %s; none of the things is kept so", p.ID, hold.List(p.Offers()))})
+			out = append(out, Contradiction{"", p.ID, fmt.Sprintf("%s holds %s; none of the things is kept so", p.ID, keeping.Either(p.Offers()))})
 		}
 	}
 	return out

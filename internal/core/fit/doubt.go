@@ -4,7 +4,7 @@ import (
 	"cmp"
 	"slices"
 
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
@@ -185,7 +185,7 @@ func (e *Engine) lostIfGrown(item int, k float64) float64 {
 		if o.least >= least {
 			break
 		}
-		if hold.Barred(&e.shop.Places[o.place], it, it.Number(), e.spaces[o.place]) != "" {
+		if keeping.Barred(&e.shop.Places[o.place], it, it.Number(), e.spaces[o.place]) != "" {
 			continue
 		}
 		if _, cost, _, ok := e.best(item, it.Number(), o, nil); ok {
@@ -205,11 +205,11 @@ func (e *Engine) staysGrown(item int, homes []*shop.Home) bool {
 		if over, _ := e.overloaded(item, n, place); over > 0 {
 			return false
 		}
-		if hold.Barred(p, it, n, e.emptySpace(place)) != "" {
+		if keeping.Barred(p, it, n, e.emptySpace(place)) != "" {
 			return false
 		}
-		t, s := hold.Thing(p, it, n), hold.SpotOf(p, h)
-		if p.Kind == "wall-field" && p.Style == "cleat" {
+		t, s := keeping.Thing(p, it, n), keeping.SpotOf(p, h)
+		if len(railsOf(e.spaces[place])) > 0 {
 			s = hangLower(p, s, t)
 		}
 		if e.spaces[place].Allows(t, s) != nil {

@@ -26,7 +26,7 @@ func fieldOfTwo(t *testing.T) *shop.Shop {
 		}
 	}
 	thing := func(id string, w float64, uses float64, assumed ...string) {
-		s.Items = append(s.Items, shop.Item{ID: id, Name: id, W: length.MM(w), H: length.MM(400), D: length.MM(50), KG: 1e6, Hold: []string{"hang"}, UsesPerWeek: uses, UsedAt: []string{"bench"}, Assumed: assumed})
+		s.Items = append(s.Items, shop.Item{ID: id, Name: id, W: length.MM(w), H: length.MM(400), D: length.MM(50), KG: 1e6, Hold: []shop.Hold{"hang"}, UsesPerWeek: uses, UsedAt: []string{"bench"}, Assumed: assumed})
 	}
 	thing("tight", 580, 5, "w")
 	thing("roomy", 100, 5, "w")

@@ -16,7 +16,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/hazard"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
@@ -54,7 +54,8 @@ type Engine struct {
 	bars    [][]string // by item and place: what bars it there even when it is empty
 	rules   *hazard.Rules
 	kin     families
-	asked   []string // the items homes are looked for, by id; nil: all
+	kinds   []keeping.Kind // of the places
+	asked   []string       // the items homes are looked for, by id; nil: all
 	// harm counts the pieces of each kind of hazard by place.
 	harm [][3]int
 	// nuisance of an item without a home, beyond its seconds.
@@ -67,7 +68,7 @@ type option struct {
 	least float64 // seconds a week for all pieces at the best spot of the empty place; never too high
 	// prefer lists the cheapest grips in the empty place: where a field is still
 	// sparsely filled, they beat its corners.
-	prefer []access.Grip
+	prefer []keeping.Grip
 }
 
 // ErrStopped says that the preparation was given up.
@@ -86,6 +87,7 @@ func NewUntil(s *shop.Shop, stop func() bool) (*Engine, error) {
 	e := &Engine{shop: s, ways: m, rules: hazard.New(m)}
 	for i := range s.Places {
 		p := &s.Places[i]
+		e.kinds = append(e.kinds, keeping.Of(p))
 		within := e.bearersOf(&p.At)
 		if slices.ContainsFunc(s.Containers, func(c shop.Container) bool { return c.At.In == p.ID }) {
 			within = append(within, len(s.Containers)+i)
@@ -123,11 +125,7 @@ func (e *Engine) weigh() {
 	for i := range size {
 		e.nuisance[i] = nuisance
 		shares := func(o option) bool {
-			switch e.shop.Places[o.place].Kind {
-			case "wall-field", "drawer", "deck", "floor":
-				return true
-			}
-			return false
+			return e.kinds[o.place].Form().Shared()
 		}
 		if len(e.fits[i]) > 0 && !slices.ContainsFunc(e.fits[i], func(o option) bool { return !shares(o) }) {
 			e.nuisance[i] *= .5 + .5*min(10, size[i]/mean)
@@ -210,14 +208,13 @@ func headOver(m *access.Map, place int) length.Length {
 }
 
 // grip of a parcel at a spot.
-func (e *Engine) grip(item, n, place int, s pack.Spot) access.Grip {
-	h := hold.Home(&e.shop.Items[item], &e.shop.Places[place], n, s)
-	return access.GripOf(&e.shop.Places[place], &e.shop.Items[item], &h)
+func (e *Engine) grip(item, n, place int, s pack.Spot) keeping.Grip {
+	return e.kinds[place].Grip(&e.shop.Places[place], &e.shop.Items[item], n, s)
 }
 
 // aside is how many things stand before a spot.
-func aside(p *shop.Place, s pack.Spot) int {
-	if p.Kind == "shelf" {
+func (e *Engine) aside(place int, s pack.Spot) int {
+	if s.Row > 0 && e.kinds[place].Form() == keeping.Rows {
 		return s.Row
 	}
 	return 0
@@ -227,7 +224,7 @@ func aside(p *shop.Place, s pack.Spot) int {
 func (e *Engine) spotCost(item, n, place int, s pack.Spot, locked bool) (float64, string) {
 	u := &e.uses[item]
 	g := e.grip(item, n, place, s)
-	c, ok := e.ways.Weekly(u, place, g, aside(&e.shop.Places[place], s))
+	c, ok := e.ways.Weekly(u, place, g, e.aside(place, s))
 	if !ok {
 		return 0, "out of reach"
 	}
@@ -267,13 +264,12 @@ func (e *Engine) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float
 // free is the best free spot for n pieces in a place, whatever lives elsewhere.
 func (e *Engine) free(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
 	place := o.place
-	p := &e.shop.Places[place]
 	it := &e.shop.Items[item]
 	buf = buf[:0]
 	if over, _ := e.overloaded(item, n, place); over > 0 || e.harmful(item, place) != "" {
 		return pack.Spot{}, 0, buf, false
 	}
-	t := hold.Thing(p, it, n)
+	t := e.kinds[place].Thing(it, n)
 	buf = e.spaces[place].Spots(t, buf)
 	if len(buf) > 0 {
 		buf = e.preferred(item, n, o, t, buf) // a corner may be out of reach where the middle is not
@@ -294,19 +290,10 @@ func (e *Engine) free(item, n int, o *option, buf []pack.Spot) (pack.Spot, float
 // preferred appends the free spots at the cheapest grips of a place.
 func (e *Engine) preferred(item, n int, o *option, t pack.Thing, buf []pack.Spot) []pack.Spot {
 	p, it := &e.shop.Places[o.place], &e.shop.Items[item]
-	h := shop.Home{Item: it.ID, Place: p.ID, N: n}
-	w, up := access.BlockSize(p, it, &h)
+	w, up := e.kinds[o.place].Block(it, n, pack.Spot{})
 	for _, g := range o.prefer {
-		x := length.MM(min(max(0, g.X-w/2), p.W.MM()-w))
-		s := pack.Spot{X: x}
-		switch p.Kind {
-		case "wall-field", "hook":
-			s.Y = length.MM(g.Z - up/2)
-		case "rail":
-			s.Slot = int(x / p.RailPitch())
-		case "slots":
-			s.Slot = slotUnder(p, g.X)
-		case "arms", "bin", "sheet-bay":
+		s, ok := e.kinds[o.place].At(p, g, w, up)
+		if !ok {
 			return buf
 		}
 		if e.spaces[o.place].Allows(t, s) == nil {
@@ -316,21 +303,19 @@ func (e *Engine) preferred(item, n int, o *option, t pack.Thing, buf []pack.Spot
 	return buf
 }
 
-// slotUnder is the slot at x from the left of a place.
-func slotUnder(p *shop.Place, x float64) int {
-	for i := range p.SlotCount() {
-		if run, left := p.SlotAt(i); x < (left + run.W).MM() {
-			return i
-		}
+// railsOf a space are the heights at which things hang by their top edge.
+func railsOf(s pack.Space) []length.Length {
+	if p, ok := s.(*pack.Plane); ok {
+		return p.Rails
 	}
-	return p.SlotCount() - 1
+	return nil
 }
 
 // put a parcel into a place.
 func (e *Engine) put(i, place int, s pack.Spot, cost float64) {
 	p := &e.parcels[i]
 	kg := e.shop.Items[p.item].KG * weight.Weight(p.n)
-	e.spaces[place].Put(i, hold.Thing(&e.shop.Places[place], &e.shop.Items[p.item], p.n), s)
+	e.spaces[place].Put(i, e.kinds[place].Thing(&e.shop.Items[p.item], p.n), s)
 	e.load[place] += kg
 	for _, c := range e.within[place] {
 		e.carried[c] += kg

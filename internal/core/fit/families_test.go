@@ -127,7 +127,7 @@ func TestOnlyWhatIsAskedForGetsAnotherHome(t *testing.T) {
 			now.Homes = slices.DeleteFunc(now.Homes, func(h shop.Home) bool { return h.Item == now.Items[i].ID })
 		}
 	}
-	now.Items = append(now.Items, shop.Item{ID: "other", Name: "Other", Count: 4, W: length.MM(50), H: length.MM(50), D: length.MM(20), Hold: []string{"hang"}, UsesPerWeek: 5})
+	now.Items = append(now.Items, shop.Item{ID: "other", Name: "Other", Count: 4, W: length.MM(50), H: length.MM(50), D: length.MM(20), Hold: []shop.Hold{"hang"}, UsesPerWeek: 5})
 	plan, err := fit.Run(now, fit.Options{Seed: 1, Iterations: 300, Items: asked})
 	require.NoError(t, err)
 	got := map[string]bool{}

@@ -168,7 +168,7 @@ func random(items, hooks int, seed uint64) *shop.Shop {
 	}
 	for i := range items {
 		s.Items = append(s.Items, shop.Item{ID: fmt.Sprintf("i%d", i), Name: "Thing", W: length.MM(150 + 100*float64(rng.IntN(2))), H: length.MM(250), D: length.MM(80), KG: weight.KG(.5),
-			Hold: []string{"hang"}, UsesPerWeek: float64(1 + rng.IntN(9)), UsedAt: []string{s.Stations[rng.IntN(len(s.Stations))].ID}})
+			Hold: []shop.Hold{"hang"}, UsesPerWeek: float64(1 + rng.IntN(9)), UsedAt: []string{s.Stations[rng.IntN(len(s.Stations))].ID}})
 	}
 	return s
 }
@@ -287,7 +287,7 @@ func large(items, places int) *shop.Shop {
 	}
 	for i := range items {
 		s.Items = append(s.Items, shop.Item{ID: fmt.Sprintf("i%d", i), Name: "Thing", W: length.MM(30 + 200*rng.Float64()), H: length.MM(60 + 300*rng.Float64()), D: length.MM(20 + 150*rng.Float64()),
-			KG: weight.KG(2 * rng.Float64()), Hold: []string{"hang", "stand"}, UsesPerWeek: 5 * rng.Float64(), UsedAt: []string{fmt.Sprintf("s%d", rng.IntN(12))}})
+			KG: weight.KG(2 * rng.Float64()), Hold: []shop.Hold{"hang", "stand"}, UsesPerWeek: 5 * rng.Float64(), UsedAt: []string{fmt.Sprintf("s%d", rng.IntN(12))}})
 	}
 	return s
 }

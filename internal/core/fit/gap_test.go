@@ -89,18 +89,18 @@ func cut(rng *rand.Rand, w, h float64, pieces int) [][2]float64 {
 }
 
 // one place and the pieces it was cut into.
-func puzzle(t testing.TB, kind string, pieces int, turn bool, seed uint64) (s *shop.Shop, area map[string]float64) {
+func puzzle(t testing.TB, kind shop.PlaceKind, pieces int, turn bool, seed uint64) (s *shop.Shop, area map[string]float64) {
 	rng := rand.New(rand.NewPCG(seed, uint64(pieces)))
 	s = made(t, 1, 1, 1)
 	w, h := 2400.0, 1200.0
 	p := shop.Place{ID: "P", Kind: kind, At: shop.At{Wall: "A", X: length.MM(1800), Z: length.MM(700)}, W: length.MM(w), H: length.MM(h), D: length.MM(300)}
-	hold := []string{"hang"}
+	hold := []shop.Hold{"hang"}
 	if kind == "wall-field" {
 		p.Style = "board"
 	} else {
 		p.H, p.D = length.MM(100), length.MM(h)
 		p.At = shop.At{Floor: &shop.Point{length.MM(500), length.MM(2500)}}
-		hold = []string{"flat"}
+		hold = []shop.Hold{"flat"}
 	}
 	s.Places, s.Items = []shop.Place{p}, nil
 	area = map[string]float64{}
@@ -127,7 +127,7 @@ func puzzle(t testing.TB, kind string, pieces int, turn bool, seed uint64) (s *s
 // BenchmarkPuzzle puts back what was cut without waste.
 func BenchmarkPuzzle(b *testing.B) {
 	for _, c := range []struct {
-		kind   string
+		kind   shop.PlaceKind
 		pieces int
 		turn   bool
 	}{{"wall-field", 60, false}, {"wall-field", 200, false}, {"drawer", 60, true}, {"drawer", 200, true}} {

@@ -73,16 +73,16 @@ func made(t testing.TB, items, places int, seed uint64) *shop.Shop {
 		add(shop.Place{Kind: "wall-field", Style: "peg", At: on(0, 1950), W: length.MM(1200), H: length.MM(600), D: length.MM(200), Capacity: weight.KG(40)})
 	}
 	ways := []struct {
-		hold       []string
+		hold       []shop.Hold
 		w, h, d    [2]float64
 		share      float64
 		flat, turn bool
 	}{
-		{[]string{"hang"}, [2]float64{40, 200}, [2]float64{100, 420}, [2]float64{15, 120}, .34, false, false},
-		{[]string{"hang", "flat"}, [2]float64{30, 90}, [2]float64{150, 380}, [2]float64{20, 90}, .2, true, false},
-		{[]string{"stand"}, [2]float64{50, 200}, [2]float64{60, 280}, [2]float64{50, 200}, .14, false, false},
-		{[]string{"flat"}, [2]float64{30, 160}, [2]float64{15, 90}, [2]float64{60, 260}, .26, false, false},
-		{[]string{"magnet", "flat"}, [2]float64{15, 40}, [2]float64{120, 280}, [2]float64{10, 25}, .06, true, false},
+		{[]shop.Hold{"hang"}, [2]float64{40, 200}, [2]float64{100, 420}, [2]float64{15, 120}, .34, false, false},
+		{[]shop.Hold{"hang", "flat"}, [2]float64{30, 90}, [2]float64{150, 380}, [2]float64{20, 90}, .2, true, false},
+		{[]shop.Hold{"stand"}, [2]float64{50, 200}, [2]float64{60, 280}, [2]float64{50, 200}, .14, false, false},
+		{[]shop.Hold{"flat"}, [2]float64{30, 160}, [2]float64{15, 90}, [2]float64{60, 260}, .26, false, false},
+		{[]shop.Hold{"magnet", "flat"}, [2]float64{15, 40}, [2]float64{120, 280}, [2]float64{10, 25}, .06, true, false},
 	}
 	often := []float64{10, 5, 1, 1, .25, .25, .25, .08, .08, .01}
 	for i := range items {

@@ -20,9 +20,9 @@ func TestAPlanMadeInHalvesKeepsEveryRule(t *testing.T) {
 		for i := range s.Items {
 			switch i % 20 {
 			case 3:
-				s.Items[i].Flags = []string{"flammable"}
+				s.Items[i].Flags = []shop.Flag{"flammable"}
 			case 11:
-				s.Items[i].Flags = []string{"charger"}
+				s.Items[i].Flags = []shop.Flag{"charger"}
 			}
 			s.Items[i].Family = []string{"", "planes", "chisels", "clamps"}[i%4]
 		}
@@ -46,7 +46,7 @@ func TestAPlanMadeInHalvesKeepsEveryRule(t *testing.T) {
 // elsewhere, when all of them have room together only far away.
 func TestThingsThatAreSeveralArePartedWhereThatPays(t *testing.T) {
 	s := made(t, 1, 17, 1)
-	s.Items = []shop.Item{{ID: "squares", Name: "Squares", W: length.MM(180), H: length.MM(250), D: length.MM(20), Count: 4, Hold: []string{"hang"}, UsesPerWeek: 40, UsedAt: []string{"s0"}}}
+	s.Items = []shop.Item{{ID: "squares", Name: "Squares", W: length.MM(180), H: length.MM(250), D: length.MM(20), Count: 4, Hold: []shop.Hold{"hang"}, UsesPerWeek: 40, UsedAt: []string{"s0"}}}
 	// A field with room for two beside the bench, and one with room for all at the far end.
 	near, far := s.Places[0], s.Places[16]
 	for _, p := range []*shop.Place{&near, &far} {

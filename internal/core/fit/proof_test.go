@@ -90,7 +90,7 @@ func piles(seed uint64) *shop.Shop {
 		s.Places = append(s.Places, p)
 	}
 	for i := range 14 {
-		s.Items = append(s.Items, shop.Item{ID: "b" + string(rune('a'+i)), Name: "Board " + string(rune('A'+i)), W: mm(700, 1100), H: mm(8, 40), D: mm(60, 290), KG: weight.KG(1), Count: 1 + rng.IntN(3)*rng.IntN(2), Hold: []string{"arms"}, UsesPerWeek: rng.Float64()})
+		s.Items = append(s.Items, shop.Item{ID: "b" + string(rune('a'+i)), Name: "Board " + string(rune('A'+i)), W: mm(700, 1100), H: mm(8, 40), D: mm(60, 290), KG: weight.KG(1), Count: 1 + rng.IntN(3)*rng.IntN(2), Hold: []shop.Hold{"arms"}, UsesPerWeek: rng.Float64()})
 	}
 	return s
 }

@@ -4,7 +4,7 @@ import (
 	"cmp"
 	"slices"
 
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 )
 
 // quick gives parcels homes without weighing them against each other: those they have,
@@ -20,7 +20,7 @@ func (r *search) quick(todo []int) {
 				continue // it does not even belong there when the place is empty
 			}
 			if cost, ok := r.again(i, place, &old); ok && !r.kin.torn(item, place) {
-				r.put(i, place, hold.SpotOf(&r.shop.Places[place], &old), cost)
+				r.put(i, place, keeping.SpotOf(&r.shop.Places[place], &old), cost)
 			}
 		}
 	}

@@ -32,7 +32,7 @@ func mixed(t *testing.T, seed uint64) *shop.Shop {
 			p.W -= mm(0, 200)
 		}
 	}
-	holds := [][]string{{"hang"}, {"hang", "flat"}, {"stand"}, {"stand", "flat"}, {"flat"}, {"slot", "hang"}, {"magnet", "hang"}, {"bin"}, {"lean"}, {"arms"}}
+	holds := [][]shop.Hold{{"hang"}, {"hang", "flat"}, {"stand"}, {"stand", "flat"}, {"flat"}, {"slot", "hang"}, {"magnet", "hang"}, {"bin"}, {"lean"}, {"arms"}}
 	for i := range 60 + rng.IntN(60) {
 		it := shop.Item{ID: fmt.Sprintf("i%d", i), Name: fmt.Sprintf("Thing %d", i), W: mm(10, 320), H: mm(10, 600), D: mm(5, 260), KG: weight.KG(12 * rng.Float64() * rng.Float64()),
 			Count: 1 + rng.IntN(4)*rng.IntN(2), Hold: holds[rng.IntN(len(holds))], UsesPerWeek: 4 * rng.Float64(), UsedAt: []string{s.Stations[rng.IntN(len(s.Stations))].ID}}
@@ -115,8 +115,8 @@ func TestWhatTryAllowsBreaksNoRule(t *testing.T) {
 
 func TestTheReasonOfAHomelessThingNamesWhatIsInTheWay(t *testing.T) {
 	s := read(t, demo.Slipway)
-	huge := shop.Item{ID: "wardrobe", Name: "Wardrobe", W: length.MM(1500), H: length.MM(2300), D: length.MM(700), KG: weight.KG(60), Hold: []string{"stand"}, UsesPerWeek: 1}
-	odd := shop.Item{ID: "odd", Name: "Odd thing", W: length.MM(100), H: length.MM(100), D: length.MM(100), Hold: []string{"magnet"}, UsesPerWeek: 1, KG: weight.KG(200)}
+	huge := shop.Item{ID: "wardrobe", Name: "Wardrobe", W: length.MM(1500), H: length.MM(2300), D: length.MM(700), KG: weight.KG(60), Hold: []shop.Hold{"stand"}, UsesPerWeek: 1}
+	odd := shop.Item{ID: "odd", Name: "Odd thing", W: length.MM(100), H: length.MM(100), D: length.MM(100), Hold: []shop.Hold{"magnet"}, UsesPerWeek: 1, KG: weight.KG(200)}
 	s.Items = append(s.Items, huge, odd)
 	plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 50, KeepHomes: true})
 	require.NoError(t, err)
@@ -132,7 +132,7 @@ func TestTheReasonOfAHomelessThingNamesWhatIsInTheWay(t *testing.T) {
 func TestWhatIsHeldOtherwiseWouldHaveAHome(t *testing.T) {
 	s := read(t, demo.Slipway)
 	// Kept only on a magnet, and longer than any magnet rail is deep; lying it goes into a drawer.
-	s.Items = append(s.Items, shop.Item{ID: "gauge", Name: "Gauge", W: length.MM(60), H: length.MM(20), D: length.MM(150), KG: weight.KG(.3), Hold: []string{"magnet"}, UsesPerWeek: 2, UsedAt: []string{"bench"}})
+	s.Items = append(s.Items, shop.Item{ID: "gauge", Name: "Gauge", W: length.MM(60), H: length.MM(20), D: length.MM(150), KG: weight.KG(.3), Hold: []shop.Hold{"magnet"}, UsesPerWeek: 2, UsedAt: []string{"bench"}})
 	plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 50, KeepHomes: true})
 	require.NoError(t, err)
 	change := ""
@@ -143,10 +143,10 @@ func TestWhatIsHeldOtherwiseWouldHaveAHome(t *testing.T) {
 	}
 	require.Regexp(t, "^let it (lie|stand|hang|be in a bin): .* has room for it$", change)
 	// And so it is: with that allowed it has a home.
-	ways := map[string]string{"lie": "flat", "stand": "stand", "hang": "hang", "be in a bin": "bin"}
+	ways := map[string]shop.Hold{"lie": "flat", "stand": "stand", "hang": "hang", "be in a bin": "bin"}
 	for says, way := range ways {
 		if strings.HasPrefix(change, "let it "+says+":") {
-			s.Items[len(s.Items)-1].Hold = []string{way}
+			s.Items[len(s.Items)-1].Hold = []shop.Hold{way}
 		}
 	}
 	e, err := fit.New(s)
@@ -170,7 +170,7 @@ func TestWhatIsOnlyWishedForNeedsNoHome(t *testing.T) {
 func TestManyAlikeAreSplitWhenTheyFindNoRoomTogether(t *testing.T) {
 	s := read(t, demo.Pantry)
 	s.Homes, s.Items = nil, nil
-	s.Items = []shop.Item{{ID: "knives", Name: "Knives", W: length.MM(120), H: length.MM(200), D: length.MM(20), Count: 8, Hold: []string{"magnet"}, UsesPerWeek: 2}}
+	s.Items = []shop.Item{{ID: "knives", Name: "Knives", W: length.MM(120), H: length.MM(200), D: length.MM(20), Count: 8, Hold: []shop.Hold{"magnet"}, UsesPerWeek: 2}}
 	// Eight of them do not fit side by side on either rail, but four do on each.
 	s.Places = nil
 	for i, z := range []float64{1100, 1500} {

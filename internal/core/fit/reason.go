@@ -5,7 +5,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/access"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
@@ -60,44 +60,21 @@ func (e *Engine) nowhere(item int) string {
 		if first == none {
 			first = p
 		}
-		if why := e.rules.Bars(it, p); why != "" && hold.Barred(pl, it, 1, e.emptySpace(p)) == "" {
+		if why := e.rules.Bars(it, p); why != "" && keeping.Barred(pl, it, 1, e.emptySpace(p)) == "" {
 			return fmt.Sprintf("%s would take it, but %s", pl.ID, why)
 		}
-		if short := shortfall(pl, it); short > 0 && (nearest == none || short < least) {
+		if short := keeping.Of(pl).Short(pl, keeping.Of(pl).Size(it)); short > 0 && (nearest == none || short < least) {
 			nearest, least = p, short
 		}
 	}
 	bar := func(p int) string { return fmt.Sprintf("%s: %s", e.shop.Places[p].ID, e.bars[item][p]) }
 	switch {
 	case first == none:
-		return "no place holds things that are kept " + hold.List(it.Holding())
+		return "no place holds things that are kept " + keeping.Either(it.Holding())
 	case nearest == none:
 		return bar(first)
 	}
 	return "too big for every place that could hold it; " + bar(nearest)
-}
-
-// shortfall is by how many millimetres a place is too small for one piece; 0 when size is not what bars it.
-func shortfall(p *shop.Place, it *shop.Item) float64 {
-	size := it.SizeIn(p.Kind)
-	short := 0.0
-	more := func(want, have float64) { short = max(short, want-have) }
-	w, h, d := size.W.MM(), size.H.MM(), size.D.MM()
-	switch p.Kind {
-	case "wall-field", "hook", "rail", "shelf":
-		more(w, p.W.MM())
-		more(h, p.H.MM())
-		more(d, p.D.MM())
-	case "drawer", "deck", "floor":
-		a, b := p.W.MM(), p.D.MM()
-		short = min(max(w-a, d-b), max(w-b, d-a))
-		more(h, p.H.MM())
-	case "sheet-bay":
-		s := []float64{w, h, d}
-		slices.Sort(s)
-		short = min(max(s[1]-p.D.MM(), s[2]-p.H.MM()), max(s[2]-p.D.MM(), s[1]-p.H.MM()))
-	}
-	return max(0, short)
 }
 
 // inTheWay says what bars n pieces from a place as it is filled now.
@@ -112,7 +89,7 @@ func (e *Engine) inTheWay(item, n, place int) string {
 	if why := e.tornApart(item, place); why != "" {
 		return why
 	}
-	t := hold.Thing(p, it, n)
+	t := keeping.Thing(p, it, n)
 	spots := e.spaces[place].Spots(t, nil)
 	for _, s := range spots {
 		if _, why := e.spotCost(item, n, place, s, false); why != "" {
@@ -123,7 +100,7 @@ func (e *Engine) inTheWay(item, n, place int) string {
 		return ""
 	}
 	empty := e.emptySpace(place)
-	if err := empty.Allows(t, hold.FirstSpot(p, t)); err != nil && p.Kind != "bin" && len(empty.Spots(t, nil)) == 0 {
+	if err := empty.Allows(t, keeping.Of(p).Try(p, t)); err != nil && e.kinds[place].Form() != keeping.Heap && len(empty.Spots(t, nil)) == 0 {
 		return err.Error()
 	}
 	if b, ok := e.spaces[place].(*pack.Bin); ok {
@@ -144,7 +121,7 @@ func (e *Engine) AsItIs() {
 		for _, h := range e.ways.Index.Homes(it.ID) {
 			place := e.ways.PlaceNumber(h.Place)
 			e.parcels = append(e.parcels, parcel{item: i, n: h.Number(it), fixed: h.Locked, place: none})
-			e.put(len(e.parcels)-1, place, hold.SpotOf(&e.shop.Places[place], h), e.homeCost(i, h))
+			e.put(len(e.parcels)-1, place, keeping.SpotOf(&e.shop.Places[place], h), e.homeCost(i, h))
 		}
 	}
 }
@@ -172,7 +149,7 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	p := &e.shop.Places[place]
 	out := Answer{Home: wish, Now: e.now(item), Room: p.Capacity}
 	out.Home.Item, out.Home.N = it.ID, 0
-	if why := hold.Barred(p, it, it.Number(), e.emptySpace(place)); why != "" {
+	if why := keeping.Barred(p, it, it.Number(), e.emptySpace(place)); why != "" {
 		out.Why = why
 		return out
 	}
@@ -197,8 +174,8 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	if out.Why != "" {
 		return out
 	}
-	t := hold.Thing(p, it, n)
-	spot := hold.SpotOf(p, &out.Home)
+	t := keeping.Thing(p, it, n)
+	spot := keeping.SpotOf(p, &out.Home)
 	err := e.spaces[place].Allows(t, spot)
 	if err != nil {
 		var ok bool
@@ -212,7 +189,7 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 		out.Why = why
 		return out
 	}
-	out.Allowed, out.Here, out.Home = true, cost, hold.Home(&e.shop.Items[item], &e.shop.Places[place], n, spot)
+	out.Allowed, out.Here, out.Home = true, cost, keeping.Home(&e.shop.Items[item], &e.shop.Places[place], n, spot)
 	if v := e.ways.Lift(&e.uses[item], place, e.grip(item, n, place, spot)); v.Caution {
 		out.Caution = v.Why
 	}
@@ -254,10 +231,10 @@ func (e *Engine) Settle(item int, place string) Answer {
 		}
 		e.parcels = append(e.parcels, parcel{item: item, n: n, place: none})
 		e.put(len(e.parcels)-1, k, s, cost)
-		out.Allowed, out.Here, out.Home = true, cost, hold.Home(&e.shop.Items[item], &e.shop.Places[k], n, s)
+		out.Allowed, out.Here, out.Home = true, cost, keeping.Home(&e.shop.Items[item], &e.shop.Places[k], n, s)
 		return out
 	}
-	if out.Why = hold.Barred(&e.shop.Places[k], &e.shop.Items[item], n, e.spaces[k]); out.Why == "" {
+	if out.Why = keeping.Barred(&e.shop.Places[k], &e.shop.Items[item], n, e.spaces[k]); out.Why == "" {
 		out.Why = "it cannot be there"
 	}
 	return out
@@ -279,14 +256,12 @@ func (e *Engine) nearest(p *shop.Place, t pack.Thing, wish pack.Spot, place int)
 		}
 	}
 	limit := int64(near)
-	switch p.Kind {
-	case "wall-field", "drawer", "deck", "floor", "shelf", "rail":
-	default:
+	if !e.kinds[place].Form().Sliding() {
 		limit = 1 << 60 // slots, arms, bins: anywhere in the place is meant
 	}
 	for _, s := range spots {
 		dx, dy := int64(s.X-wish.X), int64(s.Y-wish.Y)
-		if p.Kind == "rail" {
+		if _, ok := e.spaces[place].(*pack.Rail); ok {
 			dx = int64(s.Slot-wish.Slot) * int64(p.RailPitch())
 		}
 		d := max(dx, -dx) + max(dy, -dy)
@@ -379,7 +354,7 @@ func (e *Engine) Find(item int) (Answer, bool) {
 		}
 		return Answer{Why: why, Now: e.now(item)}, false
 	}
-	return e.Try(item, hold.Home(&e.shop.Items[item], &e.shop.Places[place], n, spot)), true
+	return e.Try(item, keeping.Home(&e.shop.Items[item], &e.shop.Places[place], n, spot)), true
 }
 
 // Better is a place that would cost less, and what bars it.
@@ -407,15 +382,15 @@ func (e *Engine) Explain(item int, h *shop.Home) Reasons {
 	u := &e.uses[item]
 	place := e.ways.PlaceNumber(h.Place)
 	p := &e.shop.Places[place]
-	s := hold.SpotOf(p, h)
-	g := access.GripOf(p, u.Item, h)
+	s := keeping.SpotOf(p, h)
+	g := keeping.GripOf(p, u.Item, h)
 	out := Reasons{Seconds: e.now(item), Lift: e.ways.Lift(u, place, g)}
 	station := none
 	if ss := u.Stations(); len(ss) > 0 {
 		station = ss[0]
 		out.Station = e.shop.Stations[station].Name
 	}
-	errand, ok := e.ways.Errand(u, place, g, aside(p, s), station)
+	errand, ok := e.ways.Errand(u, place, g, keeping.Aside(p, s), station)
 	out.Band = errand.Band.String()
 	if ok {
 		t := reach.Fetch(errand)
@@ -460,7 +435,7 @@ func (e *Engine) OrderOf(item int, h *shop.Home) int {
 		stations = []int{none}
 	}
 	for _, s := range stations {
-		errand, ok := e.ways.Errand(u, place, access.GripOf(p, u.Item, h), aside(p, hold.SpotOf(p, h)), s)
+		errand, ok := e.ways.Errand(u, place, keeping.GripOf(p, u.Item, h), keeping.Aside(p, keeping.SpotOf(p, h)), s)
 		if !ok {
 			return 4
 		}

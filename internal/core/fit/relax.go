@@ -4,8 +4,7 @@ import (
 	"math"
 	"slices"
 
-	"hobrak/internal/core/access"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
 )
 
@@ -236,26 +235,17 @@ func (p *pricer) toll(item, n, place int, s pack.Spot) (price float64) {
 		return price
 	}
 	it, pl := &p.e.shop.Items[item], &p.e.shop.Places[place]
-	home := hold.Home(it, pl, n, s)
-	w, up := access.BlockSize(pl, it, &home)
+	kind := p.e.kinds[place]
+	w, up := kind.Block(it, n, s)
 	grow := min(it.HandRoom().MM(), g.slack) / 2
-	x := s.X.MM()
+	x := kind.Grip(pl, it, n, s).X - w/2
 	var rows []part
-	switch g.kind {
-	case "rails":
-		for j, o := range pl.Rows {
-			if z := o.MM(); z <= s.Y.MM()+up+1e-6 && (z >= s.Y.MM()+up-1e-6 || z > s.Y.MM()-it.HandRoom().MM()+1e-6) {
-				rows = append(rows, part{j, 1})
-			}
+	if g.cells == keeping.InRows {
+		taken, _, _, _ := kind.Row(pl, it, up, kind.RowOf(pl, s, up))
+		for _, r := range taken {
+			rows = append(rows, part{r, 1})
 		}
-	case "shelf":
-		w = float64(n)*it.SizeIn(pl.Kind).W.MM() + float64(n-1)*it.HandRoom().MM()
-		rows = []part{{s.Row, 1}}
-	case "rail":
-		w = float64(n)*it.SizeIn(pl.Kind).W.MM() + float64(n-1)*it.HandRoom().MM()
-		x = float64(s.Slot) * pl.RailPitch().MM()
-		rows = []part{{0, 1}}
-	default:
+	} else {
 		rows = g.z.parts(s.Y.MM()-grow, s.Y.MM()+up+grow)
 	}
 	for _, o := range g.x.parts(x-grow, x+w+grow) {

@@ -5,10 +5,8 @@ import (
 	"math"
 	"slices"
 
-	"hobrak/internal/core/hold"
-	"hobrak/internal/core/length"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
-	"hobrak/internal/core/shop"
 )
 
 // ruin picks the parcels to take out: some at random, those of one place, those of
@@ -93,17 +91,17 @@ func (r *search) inTheWay(i, place int, add func(int)) {
 	}
 	p := &r.parcels[i]
 	pl, it := &r.shop.Places[place], &r.shop.Items[p.item]
-	t := hold.Thing(pl, it, p.n)
+	t := keeping.Thing(pl, it, p.n)
 	spots := space.Corners()
 	r.rng.Shuffle(len(spots), func(a, b int) { spots[a], spots[b] = spots[b], spots[a] })
 	var out []int
 	least := math.Inf(1)
 	for _, s := range spots[:min(6, len(spots))] {
 		s.Cols, s.Turned = 1, t.Turn && r.rng.IntN(2) == 0
-		if len(pl.Rows) > 0 && pl.Style == "cleat" { // at the rail it is nearest to
-			s.Y = pl.Rows[r.rng.IntN(len(pl.Rows))] - t.H
+		if rails := railsOf(r.spaces[place]); len(rails) > 0 { // at one of them
+			s.Y = rails[r.rng.IntN(len(rails))] - t.H
 		}
-		s = within(pl, t, s)
+		s = r.kinds[place].Into(pl, t, s)
 		c, why := r.spotCost(p.item, p.n, place, s, false)
 		if why != "" {
 			continue
@@ -124,27 +122,6 @@ func (r *search) inTheWay(i, place int, add func(int)) {
 	for _, id := range out {
 		add(id)
 	}
-}
-
-// within moves a spot so that one row of the thing ends inside the place.
-func within(p *shop.Place, t pack.Thing, s pack.Spot) pack.Spot {
-	w, h := t.W, t.H
-	if s.Turned {
-		w, h = h, w
-	}
-	n := length.Length(max(t.N, 1))
-	switch p.Kind {
-	case "wall-field", "drawer", "deck", "floor":
-		h = n*h + (n-1)*t.Gap // one above the other
-		high := p.H
-		if p.Kind != "wall-field" {
-			high = p.D
-		}
-		s.X, s.Y = max(0, min(s.X, p.W-w)), max(0, min(s.Y, high-h))
-	case "shelf":
-		s.X = max(0, min(s.X, p.W-n*w-(n-1)*t.Gap))
-	}
-	return s
 }
 
 func (r *search) fromPlace(place, size int, add func(int)) {

@@ -2,7 +2,7 @@ package fit
 
 import (
 	"hobrak/internal/core/carry"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
@@ -62,7 +62,7 @@ func (e *Engine) hangOn(k int, id string, further float64, depth int) {
 		c := &e.shop.Containers[i]
 		switch {
 		case c.At.In != id || depth > len(e.shop.Containers):
-		case p.Kind == "wall-field":
+		case e.kinds[place].Bears() == shop.BearsHung:
 			e.hangIn(k, c.ID, further, depth+1)
 		default: // as far out as the container stands on it
 			e.hangIn(k, c.ID, further+(p.D-c.At.Y-c.D).MM(), depth+1)
@@ -93,10 +93,10 @@ func (e *Engine) weighs(item, n, place int, s *pack.Spot) pulls {
 	it, p := &e.shop.Items[item], &e.shop.Places[place]
 	h := shop.Home{Item: it.ID, Place: p.ID, N: n}
 	if s != nil {
-		h = hold.Home(it, p, n, *s)
+		h = keeping.Home(it, p, n, *s)
 		h.N = n
-	} else if p.Kind == "arms" {
-		h.Y = max(0, p.D-it.SizeIn(p.Kind).D)
+	} else if k := e.kinds[place]; k.Form() == keeping.Piles {
+		h.Y = max(0, p.D-k.Size(it).D)
 	}
 	held := carry.Stock{Homes: []shop.Home{h}, Item: func(string) *shop.Item { return it }}.Place(p)
 	return pulls{held.KG, held.KG * held.Out}

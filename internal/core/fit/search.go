@@ -9,7 +9,7 @@ import (
 	"sync"
 
 	"hobrak/internal/core/hazard"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
@@ -144,7 +144,7 @@ func (e *Engine) Run(o Options) *Plan {
 		p := &e.parcels[i]
 		plan.Objective += p.cost
 		if p.place != none {
-			h := hold.Home(&e.shop.Items[p.item], &e.shop.Places[p.place], p.n, p.spot)
+			h := keeping.Home(&e.shop.Items[p.item], &e.shop.Places[p.place], p.n, p.spot)
 			h.Locked = p.fixed && e.lockedAt(p.item, p.place)
 			plan.Homes = append(plan.Homes, h)
 		}
@@ -220,7 +220,7 @@ func (e *Engine) homeCost(item int, h *shop.Home) float64 {
 	it := &e.shop.Items[item]
 	place := e.ways.PlaceNumber(h.Place)
 	p := &e.shop.Places[place]
-	if c, why := e.spotCost(item, h.Number(it), place, hold.SpotOf(p, h), true); why == "" {
+	if c, why := e.spotCost(item, h.Number(it), place, keeping.SpotOf(p, h), true); why == "" {
 		return c
 	}
 	return e.homelessCost(item, h.Number(it))
@@ -357,7 +357,7 @@ func (r *search) begin() {
 			rest -= n
 			place := r.ways.PlaceNumber(h.Place)
 			r.parcels = append(r.parcels, parcel{item: i, n: n, fixed: true, place: none})
-			r.put(len(r.parcels)-1, place, hold.SpotOf(&r.shop.Places[place], h), r.homeCost(i, h))
+			r.put(len(r.parcels)-1, place, keeping.SpotOf(&r.shop.Places[place], h), r.homeCost(i, h))
 		}
 		if rest > 0 {
 			asked := r.o.Items == nil || slices.Contains(r.o.Items, it.ID)
@@ -393,7 +393,7 @@ func (r *search) moved(item, place int, s pack.Spot) float64 {
 	if h.Place != p.ID {
 		return r.o.Wishes.Moving
 	}
-	if o := hold.SpotOf(p, &h); o.X != s.X || o.Y != s.Y || o.Slot != s.Slot {
+	if o := keeping.SpotOf(p, &h); o.X != s.X || o.Y != s.Y || o.Slot != s.Slot {
 		return r.o.Wishes.Moving / 2
 	}
 	return 0
@@ -437,7 +437,7 @@ func (r *search) choices(i int, m manner) (best choice, regret float64) {
 		// The home it has is a spot worth trying even where no corner is.
 		if had && old.Place == r.shop.Places[o.place].ID {
 			if c, same := r.again(i, o.place, &old); same && (!ok || c <= cost+r.o.Wishes.Moving/2) {
-				spot, cost, ok = hold.SpotOf(&r.shop.Places[o.place], &old), c, true
+				spot, cost, ok = keeping.SpotOf(&r.shop.Places[o.place], &old), c, true
 			}
 		}
 		if !ok {
@@ -516,12 +516,11 @@ func (r *search) holds(m *remembered, p *parcel, place int) bool {
 		if !m.ok {
 			return true
 		}
-		pl := &r.shop.Places[place]
-		if pl.Kind == "arms" { // where a pile becomes a better spot
+		if r.kinds[place].Form() == keeping.Piles { // where a pile becomes a better spot
 			return false
 		}
 		over, _ := r.overloaded(p.item, p.n, place)
-		return over == 0 && r.spaces[place].Allows(hold.Thing(pl, &r.shop.Items[p.item], p.n), m.spot) == nil
+		return over == 0 && r.spaces[place].Allows(r.kinds[place].Thing(&r.shop.Items[p.item], p.n), m.spot) == nil
 	}
 	return false
 }
@@ -533,8 +532,8 @@ func (r *search) again(i, place int, h *shop.Home) (float64, bool) {
 		return 0, false
 	}
 	pl := &r.shop.Places[place]
-	s := hold.SpotOf(pl, h)
-	if over, _ := r.overloaded(p.item, p.n, place); over > 0 || r.harmful(p.item, place) != "" || r.rules.Bars(&r.shop.Items[p.item], place) != "" || r.spaces[place].Allows(hold.Thing(pl, &r.shop.Items[p.item], p.n), s) != nil {
+	s := keeping.SpotOf(pl, h)
+	if over, _ := r.overloaded(p.item, p.n, place); over > 0 || r.harmful(p.item, place) != "" || r.rules.Bars(&r.shop.Items[p.item], place) != "" || r.spaces[place].Allows(r.kinds[place].Thing(&r.shop.Items[p.item], p.n), s) != nil {
 		return 0, false
 	}
 	c, why := r.spotCost(p.item, p.n, place, s, false)

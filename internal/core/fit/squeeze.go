@@ -4,7 +4,7 @@ import (
 	"cmp"
 	"slices"
 
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
@@ -56,15 +56,8 @@ func (r *search) squeeze(open []int) {
 // repack one place with what is in it and what waits for it.
 func (r *search) repack(place int, waiting []int) {
 	pl := &r.shop.Places[place]
-	high := pl.H
-	switch pl.Kind {
-	case "wall-field":
-		if len(pl.Rows) > 0 && pl.Style == "cleat" {
-			return
-		}
-	case "drawer", "deck", "floor":
-		high = pl.D
-	default:
+	plane, ok := r.spaces[place].(*pack.Plane)
+	if !ok || plane.Single || len(railsOf(plane)) > 0 {
 		return
 	}
 	list := slices.Concat(r.there[place], waiting)
@@ -85,7 +78,7 @@ func (r *search) repack(place int, waiting []int) {
 	now, area := 0.0, 0.0
 	for _, i := range list {
 		p := &r.parcels[i]
-		t := hold.Thing(pl, &r.shop.Items[p.item], 1)
+		t := keeping.Thing(pl, &r.shop.Items[p.item], 1)
 		v := r.nuisance[p.item] + r.homelessCost(p.item, 1)
 		if p.place == place {
 			now += v
@@ -94,7 +87,7 @@ func (r *search) repack(place int, waiting []int) {
 		only = only && len(r.fits[p.item]) == 1
 		pieces = append(pieces, pack.Piece{W: t.W + gap, H: t.H + gap, Turn: t.Turn, Value: v})
 	}
-	room := float64(pl.W+gap) * float64(high+gap)
+	room := float64(plane.W+gap) * float64(plane.H+gap)
 	if !slices.ContainsFunc(pieces, func(q pack.Piece) bool { return area+float64(q.W)*float64(q.H) <= room }) {
 		return // not even the smallest of them has room beside what is there
 	}
@@ -104,7 +97,7 @@ func (r *search) repack(place int, waiting []int) {
 			effort = timedEffort
 		}
 	}
-	f := pack.NewFilling(pl.W+gap, high+gap, pieces, r.rng.Uint64())
+	f := pack.NewFilling(plane.W+gap, plane.H+gap, pieces, r.rng.Uint64())
 	from := r.o.Spent()
 	f.Fill(effort, func() float64 {
 		switch {

@@ -2,6 +2,7 @@ package fit
 
 import (
 	"cmp"
+	"hobrak/internal/core/keeping"
 	"math"
 	"slices"
 
@@ -29,7 +30,7 @@ func (e *Engine) Sum() (out Summary) {
 		g := e.grip(p.item, p.n, p.place, p.spot)
 		share := u.Rate * float64(p.n) / float64(u.Item.Number()) / float64(max(1, len(stations)))
 		for _, st := range stations {
-			if errand, ok := e.ways.Errand(u, p.place, g, aside(&e.shop.Places[p.place], p.spot), st); ok && errand.AreaTime == 0 {
+			if errand, ok := e.ways.Errand(u, p.place, g, keeping.Aside(&e.shop.Places[p.place], p.spot), st); ok && errand.AreaTime == 0 {
 				out.Walked += 4 * errand.Distance / 1000 * share
 				out.Walking += 4 * reach.WalkSeconds(e.ways.Body, errand.Distance) * share
 			} else if ok {

@@ -4,7 +4,7 @@ import (
 	"cmp"
 	"slices"
 
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/shop"
 )
 
@@ -130,7 +130,7 @@ func (e *Engine) trySwap(p *promise) (Swap, bool) {
 		e.put(s.i, to[k].place, spot, c)
 		put++
 		out.Items = append(out.Items, e.shop.Items[q.item].ID)
-		out.Homes = append(out.Homes, hold.Home(&e.shop.Items[q.item], &e.shop.Places[to[k].place], q.n, spot))
+		out.Homes = append(out.Homes, keeping.Home(&e.shop.Items[q.item], &e.shop.Places[to[k].place], q.n, spot))
 		out.Before += s.cost
 		out.After += c
 	}

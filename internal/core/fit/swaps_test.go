@@ -27,7 +27,7 @@ func TestSwapsSaveWhatTheySayAndKeepEveryRule(t *testing.T) {
 		s := made(t, 120, 14, seed+1)
 		for i := range s.Items {
 			if i%9 == 0 {
-				s.Items[i].Flags = append(s.Items[i].Flags, []string{"dust", "show"}[i%2])
+				s.Items[i].Flags = append(s.Items[i].Flags, []shop.Flag{"dust", "show"}[i%2])
 			}
 		}
 		plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 1})

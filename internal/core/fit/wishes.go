@@ -3,7 +3,7 @@ package fit
 import (
 	"slices"
 
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 )
 
 // Wishes are prices in seconds a week: what it may cost to have it otherwise.
@@ -49,13 +49,8 @@ func (e *Engine) cares(w *Wishes) []care {
 	for i := range e.shop.Places {
 		p := &e.shop.Places[i]
 		c := &out[i]
-		switch p.Kind {
-		case "hook", "slots", "floor":
-			// One thing each, or a number said on purpose.
-		default:
-			if reserve > 0 {
-				c.reserve, c.filled, c.room = w.Reserve, 1-reserve, e.emptySpace(i).Room()
-			}
+		if reserve > 0 && e.kinds[i].Ample() {
+			c.reserve, c.filled, c.room = w.Reserve, 1-reserve, e.emptySpace(i).Room()
 		}
 		if e.kin.host[i] != i || w.Wall <= 0 {
 			continue
@@ -77,7 +72,7 @@ func (r *search) keepUp(item, n, place, by int) {
 	c, host := &r.care[place], &r.care[r.kin.host[place]]
 	if c.reserve > 0 {
 		r.upkeep -= c.grows(c.used)
-		c.used += float64(by) * r.spaces[place].Takes(hold.Thing(&r.shop.Places[place], &r.shop.Items[item], n))
+		c.used += float64(by) * r.spaces[place].Takes(r.kinds[place].Thing(&r.shop.Items[item], n))
 		r.upkeep += c.grows(c.used)
 	}
 	if host.wall > 0 {
@@ -96,7 +91,7 @@ func (r *search) keepUp(item, n, place, by int) {
 func (r *search) use(item, n, place int) (price float64) {
 	c, host := &r.care[place], &r.care[r.kin.host[place]]
 	if c.reserve > 0 {
-		more := r.spaces[place].Takes(hold.Thing(&r.shop.Places[place], &r.shop.Items[item], n))
+		more := r.spaces[place].Takes(r.kinds[place].Thing(&r.shop.Items[item], n))
 		price = c.grows(c.used+more) - c.grows(c.used)
 	}
 	if host.wall > 0 && host.parcels == 0 {
@@ -168,11 +163,11 @@ func (e *Engine) paid(o Options) (out Wishes) {
 		out.Dust += a.Dust
 		out.Show += a.Show
 		if homes := e.ways.Index.Homes(e.shop.Items[p.item].ID); len(homes) > 0 && !p.fixed {
-			if h := homes[0]; h.Place != e.shop.Places[p.place].ID || hold.SpotOf(&e.shop.Places[p.place], h) != p.spot {
+			if h := homes[0]; h.Place != e.shop.Places[p.place].ID || keeping.SpotOf(&e.shop.Places[p.place], h) != p.spot {
 				out.Moving += o.Wishes.Moving
 			}
 		}
-		cares[p.place].used += e.spaces[p.place].Takes(hold.Thing(&e.shop.Places[p.place], &e.shop.Items[p.item], p.n))
+		cares[p.place].used += e.spaces[p.place].Takes(e.kinds[p.place].Thing(&e.shop.Items[p.item], p.n))
 		if host := &cares[e.kin.host[p.place]]; host.parcels == 0 {
 			host.parcels++
 			out.Wall += host.wall

@@ -90,19 +90,19 @@ func (f *finder) deadOn(g *wallGrid) []Dead {
 	}
 	for i := range w.Features {
 		x := &w.Features[i]
-		m := margins[x.Kind]
+		m := x.Kind.Margin()
 		x0, x1 := max(0, x.X.MM()), min(long, (x.X+x.W).MM())
-		switch x.Kind {
-		case "door", "double-door", "sectional-door", "up-and-over-door", "opening":
+		switch {
+		case x.Kind.Passage():
 			z := (x.Z + x.H).MM() + m
 			if high := g.upFrom(x0, x1, z); high > z {
-				add(Dead{Kind: "over-door", By: x.ID, X: x0, Z: z, W: x1 - x0, H: high - z, D: min(overDoor, g.shallowest(x0, x1, z, high)), Name: "over the " + featureName(x), Note: "light things; nothing that can fall on who comes in"})
+				add(Dead{Kind: "over-door", By: x.ID, X: x0, Z: z, W: x1 - x0, H: high - z, D: min(overDoor, g.shallowest(x0, x1, z, high)), Name: "over the " + x.Called(), Note: "light things; nothing that can fall on who comes in"})
 			}
-			if high := f.roof.At(f.frames[g.index].Spot((x0+x1)/2, 1)); x.Kind == "sectional-door" || x.Kind == "up-and-over-door" {
+			if high := f.roof.At(f.frames[g.index].Spot((x0+x1)/2, 1)); x.Kind.Overhead() {
 				z = (x.Z + x.H).MM() + trackHigh
-				add(Dead{Kind: "over-door", By: x.ID, X: x0, Z: z, W: x1 - x0, H: high - z, D: x.H.MM() + 300, Name: "over the tracks of the " + featureName(x), Note: "hung from joists, clear of the tracks; light and seldom used"})
+				add(Dead{Kind: "over-door", By: x.ID, X: x0, Z: z, W: x1 - x0, H: high - z, D: x.H.MM() + 300, Name: "over the tracks of the " + x.Called(), Note: "hung from joists, clear of the tracks; light and seldom used"})
 			}
-		case "window":
+		case x.Kind.Lit():
 			// Up from the floor to the sill, as far as it is free.
 			sill := x.Z.MM() - m
 			low := sill
@@ -116,7 +116,7 @@ func (f *finder) deadOn(g *wallGrid) []Dead {
 				low = g.zs[k]
 			}
 			if low < sill {
-				add(Dead{Kind: "under-window", By: x.ID, X: x0, Z: low, W: x1 - x0, H: sill - low, D: min(400, g.shallowest(x0, x1, low, sill)), Name: "under the " + featureName(x)})
+				add(Dead{Kind: "under-window", By: x.ID, X: x0, Z: low, W: x1 - x0, H: sill - low, D: min(400, g.shallowest(x0, x1, low, sill)), Name: "under the " + x.Called()})
 			}
 		}
 	}
@@ -188,7 +188,7 @@ func (f *finder) behindDoors(g *wallGrid) []Dead {
 		long := f.frames[side.wall].Length.MM()
 		for i := range w.Features {
 			x := &w.Features[i]
-			if x.Kind != "door" || x.Swing == "out" || hingeOf(x.Hinge) != side.hinge {
+			if x.Kind.Leaves() != 1 || x.Swing == "out" || hingeOf(x.Hinge) != side.hinge {
 				continue
 			}
 			gap := x.X.MM() - leafThickness
@@ -202,7 +202,7 @@ func (f *finder) behindDoors(g *wallGrid) []Dead {
 			}
 			h := (x.Z + x.H).MM()
 			if gap >= leastBehind && gap < 600 && g.shallowest(x0, x1, 300, min(h, 1500)) >= leastBehind {
-				d := Dead{Kind: "behind-door", Area: f.area.ID, Wall: f.area.Walls[g.index].ID, By: x.ID, X: x0, Z: 0, W: x1 - x0, H: h, D: gap, Name: "behind the open " + featureName(x), Note: fmt.Sprintf("only what is thinner than %.0f mm", gap)}
+				d := Dead{Kind: "behind-door", Area: f.area.ID, Wall: f.area.Walls[g.index].ID, By: x.ID, X: x0, Z: 0, W: x1 - x0, H: h, D: gap, Name: "behind the open " + x.Called(), Note: fmt.Sprintf("only what is thinner than %.0f mm", gap)}
 				out = append(out, d.sized())
 			}
 		}

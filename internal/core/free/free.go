@@ -244,19 +244,19 @@ func (f *finder) building(i int) {
 	w := &f.area.Walls[i]
 	for _, x := range w.Features {
 		x0, x1, z0, z1 := x.X.MM(), (x.X + x.W).MM(), x.Z.MM(), (x.Z + x.H).MM()
-		switch x.Kind {
-		case "door", "double-door":
+		switch {
+		case x.Kind.Leaves() > 0:
 			if x.Swing != "out" {
 				f.swings(i, &x)
 			}
-		case "panel":
+		case x.Kind.Keeps() == shop.KeepsWork:
 			mid := (x0 + x1) / 2
 			half := max(f.clear.PanelWide, x.W.MM()) / 2
 			f.boxes = append(f.boxes, f.on(i, mid-half, mid+half, f.clear.PanelDeep, 0, max(f.clear.PanelHigh, z1), Limit{"panel", x.ID, "working space before the panel, kept clear; local code may ask more"}))
-		case "heater":
+		case x.Kind.Keeps() == shop.KeepsHeat:
 			c := f.clear.Heater
 			f.boxes = append(f.boxes, f.on(i, x0-c, x1+c, x.D.MM()+c, z0-c, z1+c, Limit{"heater", x.ID, "distance to the heater"}))
-		case "sectional-door", "up-and-over-door":
+		case x.Kind.Overhead():
 			deep := x.H.MM() + 300
 			f.boxes = append(f.boxes, f.on(i, x0-trackWide, x1+trackWide, deep, z1, z1+trackHigh, Limit{"track", x.ID, "tracks of the door"}))
 			for _, side := range [2]float64{x0 - trackWide, x1} {
@@ -290,7 +290,7 @@ func (f *finder) swings(i int, x *shop.Feature) {
 		f.boxes = append(f.boxes, box{foot: g, from: x.Z.MM(), to: (x.Z + x.H).MM(), limit: Limit{"door-swing", x.ID, "the door swings here"}})
 	}
 	switch {
-	case x.Kind == "double-door":
+	case x.Kind.Leaves() == 2:
 		leaf(x0, w/2, 1)
 		leaf(x0+w, w/2, -1)
 	case x.Hinge == "right":
@@ -300,21 +300,9 @@ func (f *finder) swings(i int, x *shop.Feature) {
 	}
 }
 
-// margins are kept free round features of a wall, mm (estimates): casing,
-// sill, a hand at the switch.
-var margins = map[string]float64{"door": 70, "double-door": 70, "opening": 40, "window": 50, "outlet": 60, "switch": 60, "pipe": 30}
-
-// featureName is how people call a feature.
-func featureName(x *shop.Feature) string {
-	if x.Name != "" {
-		return x.Name
-	}
-	return x.Kind
-}
-
 func limitOf(x *shop.Feature) Limit {
-	says := featureName(x)
-	if m := margins[x.Kind]; m > 0 {
+	says := x.Called()
+	if m := x.Kind.Margin(); m > 0 {
 		says = fmt.Sprintf("%s with %.0f mm round it", says, m)
 	}
 	return Limit{"feature", x.ID, says}

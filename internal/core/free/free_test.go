@@ -31,7 +31,7 @@ func areaOf(corners [][2]float64, high float64) *shop.Area {
 	return a
 }
 
-func featureAt(id, kind string, x, z, w, h float64) shop.Feature {
+func featureAt(id string, kind shop.FeatureKind, x, z, w, h float64) shop.Feature {
 	return shop.Feature{ID: id, Kind: kind, X: length.MM(x), Z: length.MM(z), W: length.MM(w), H: length.MM(h)}
 }
 
@@ -184,7 +184,7 @@ func randomShop(rnd *rand.Rand, n, features, things int) *shop.Shop {
 		if w >= long {
 			continue
 		}
-		f := featureAt(fmt.Sprintf("f%d", k), kind, math.Round((long-w)*rnd.Float64()), math.Round(z), w, h)
+		f := featureAt(fmt.Sprintf("f%d", k), shop.FeatureKind(kind), math.Round((long-w)*rnd.Float64()), math.Round(z), w, h)
 		a.Walls[i].Features = append(a.Walls[i].Features, f)
 		s := shopOf(a)
 		if s.Validate() != nil {

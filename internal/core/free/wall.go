@@ -126,7 +126,7 @@ func (g *wallGrid) divide(seen []before, long float64) {
 		}
 	}
 	for _, x := range w.Features {
-		m := margins[x.Kind]
+		m := x.Kind.Margin()
 		xs = append(xs, x.X.MM()-m, (x.X+x.W).MM()+m)
 		zs = append(zs, x.Z.MM()-m, (x.Z+x.H).MM()+m)
 	}
@@ -185,7 +185,7 @@ func (g *wallGrid) fill(seen []before) {
 		here = here[:0]
 		for i := range w.Features {
 			x := &w.Features[i]
-			if m := margins[x.Kind]; x.Kind != "niche" && x.X.MM()-m < x1-.5 && (x.X+x.W).MM()+m > x0+.5 {
+			if m := x.Kind.Margin(); !x.Kind.Recess() && x.X.MM()-m < x1-.5 && (x.X+x.W).MM()+m > x0+.5 {
 				here = append(here, i)
 			}
 		}
@@ -216,7 +216,7 @@ func (g *wallGrid) fill(seen []before) {
 			}
 			for _, i := range here {
 				x := &w.Features[i]
-				m := margins[x.Kind]
+				m := x.Kind.Margin()
 				if x.Z.MM()-m < z1-.5 && (x.Z+x.H).MM()+m > z0+.5 {
 					d.depth, d.bare, d.limit = 0, 0, &limits[i]
 				}

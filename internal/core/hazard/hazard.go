@@ -78,7 +78,7 @@ func New(m *access.Map) *Rules {
 		}
 		for w := range a.Walls {
 			for _, f := range a.Walls[w].Features {
-				if f.Kind != "heater" {
+				if f.Kind.Keeps() != shop.KeepsHeat {
 					continue
 				}
 				at := a.Frame(w)

@@ -53,7 +53,7 @@ func TestAChildIsKeptFromWhatHarmsItUnlessItIsHighOrLocked(t *testing.T) {
 	rules := hazard.New(m)
 	top := hazard.ChildReach(s)
 	require.InDelta(t, 1.25*1180, top, 1e-6)
-	it := shop.Item{ID: "lye", Name: "Lye", Flags: []string{"child"}}
+	it := shop.Item{ID: "lye", Name: "Lye", Flags: []shop.Flag{"child"}}
 	locked := 0
 	for i := range s.Places {
 		f := m.Front(i)

@@ -14,6 +14,7 @@ import (
 	"unicode"
 
 	"hobrak/internal/core/find"
+	"hobrak/internal/core/shop"
 )
 
 // Kind of thing, with its usual figures.
@@ -24,8 +25,8 @@ type Kind struct {
 	Group   string
 	W, H, D float64
 	KG      float64
-	Hold    []string
-	Flags   []string
+	Hold    []shop.Hold
+	Flags   []shop.Flag
 	Station string  // kind of station it is usually used at; empty when any
 	Uses    float64 // a week
 	Glyph   string  // silhouette
@@ -74,7 +75,7 @@ var load = sync.OnceValue(func() []Kind {
 	for _, g := range table {
 		for _, r := range g.rows {
 			k := Kind{ID: strings.ReplaceAll(strings.ReplaceAll(r.name, "'", ""), " ", "-"), Name: r.name, Group: g.name, W: r.w, H: r.h, D: r.d, KG: r.kg, Uses: r.uses,
-				Hold: strings.Fields(g.hold), Flags: strings.Fields(g.flags), Station: g.station, Glyph: g.glyph}
+				Hold: worded[shop.Hold](strings.Fields(g.hold)), Flags: worded[shop.Flag](strings.Fields(g.flags)), Station: g.station, Glyph: g.glyph}
 			if r.also != "" {
 				k.Also = strings.Split(r.also, "|")
 			}
@@ -86,6 +87,15 @@ var load = sync.OnceValue(func() []Kind {
 	}
 	return out
 })
+
+// worded are texts as words of a kind.
+func worded[T ~string](texts []string) []T {
+	out := make([]T, len(texts))
+	for i, t := range texts {
+		out[i] = T(t)
+	}
+	return out
+}
 
 // set reads one of the further figures of a row.
 func (k *Kind) set(more string) {
@@ -101,9 +111,9 @@ func (k *Kind) set(more string) {
 	case key == "glyph":
 		k.Glyph = value
 	case key == "hold":
-		k.Hold = strings.Split(value, ",")
+		k.Hold = worded[shop.Hold](strings.Split(value, ","))
 	case key == "flags":
-		k.Flags = strings.Split(value, ",")
+		k.Flags = worded[shop.Flag](strings.Split(value, ","))
 	case key == "series":
 		k.Series = &Series{Nominal: number(value)}
 	case key == "drop":

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/internal/core/kinds"
+	"hobrak/internal/core/shop"
 )
 
 func TestTheTableIsWhole(t *testing.T) {
@@ -15,8 +16,8 @@ func TestTheTableIsWhole(t *testing.T) {
 	assert.GreaterOrEqual(t, len(all), 180)
 	assert.GreaterOrEqual(t, len(kinds.Groups()), 14)
 	seen := map[string]bool{}
-	holds := []string{"hang", "stand", "flat", "slot", "lean", "arms", "bin", "magnet"}
-	flags := []string{"sharp", "fragile", "dust", "freeze", "flammable", "child", "rust", "show", "charger"}
+	holds := shop.Holds()
+	flags := shop.Flags()
 	for _, k := range all {
 		assert.False(t, seen[k.ID], k.ID)
 		seen[k.ID] = true
@@ -41,7 +42,7 @@ func TestWhatBurnsIsFlaggedSo(t *testing.T) {
 	for _, name := range []string{"varnish", "solvent", "oil finish", "shellac", "spray can", "lacquer", "denatured alcohol"} {
 		m, ok := kinds.Find(name)
 		require.True(t, ok, name)
-		assert.True(t, slices.Contains(m.Kind.Flags, "flammable"), name)
+		assert.True(t, slices.Contains(m.Kind.Flags, shop.Flammable), name)
 	}
 }
 

@@ -363,12 +363,12 @@ func (r *reader) hashed() {
 			r.flag(f, m[4]-1, m[5])
 			continue
 		}
-		r.take(m[4]-1, m[5], "unknown", fmt.Sprintf("%q is no flag; there are sharp, fragile, dust, freeze, flammable, child, rust, show, dull, lent", word), true)
+		r.take(m[4]-1, m[5], "unknown", fmt.Sprintf("%q is no flag; there are %s", word, strings.Join(shop.Flag("").Words(), ", ")), true)
 	}
 }
 
 func (r *reader) flag(f string, from, to int) {
-	if !slices.Contains(r.out.Item.Flags, f) {
+	if f := shop.Flag(f); !slices.Contains(r.out.Item.Flags, f) {
 		r.out.Item.Flags = append(r.out.Item.Flags, f)
 	}
 	r.take(from, to, "flag", f, true)
@@ -477,7 +477,7 @@ func (r *reader) words(volume string) {
 			r.uses = often[low]
 			r.take(w.from, w.to, "uses", fmt.Sprintf("%.3g times a week", r.uses), true)
 		case holding[low] != "":
-			if h := holding[low]; !slices.Contains(r.out.Item.Hold, h) {
+			if h := shop.Hold(holding[low]); !slices.Contains(r.out.Item.Hold, h) {
 				r.out.Item.Hold = append(r.out.Item.Hold, h)
 			}
 			r.take(w.from, w.to, "hold", holding[low], true)

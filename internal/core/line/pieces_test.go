@@ -1,6 +1,7 @@
 package line_test
 
 import (
+	"hobrak/internal/core/shop"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -82,7 +83,7 @@ func TestWordsOfANameAreNotTakenForSomethingElse(t *testing.T) {
 	assert.Equal(t, "Grandfather's own", p.Item.Name)
 	assert.True(t, p.Item.Keep)
 	assert.Equal(t, "household", p.Item.Realm)
-	assert.Contains(t, p.Item.Flags, "dull")
+	assert.Contains(t, p.Item.Flags, shop.Dull)
 }
 
 func TestASeriesFollowsItsLength(t *testing.T) {

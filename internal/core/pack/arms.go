@@ -63,7 +63,7 @@ func (p *Arms) Spots(t Thing, dst []Spot) []Spot {
 				continue // no lower than with fewer beside each other
 			}
 			try := func(y, z length.Length) {
-				if s := (Spot{Level: level, Y: y, Z: z, Cols: cols}); p.Allows(t, s) == nil {
+				if s := (Spot{Level: level, X: (p.W - t.W) / 2, Y: y, Z: z, Cols: cols}); p.Allows(t, s) == nil {
 					dst = append(dst, s)
 				}
 			}

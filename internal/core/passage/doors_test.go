@@ -11,8 +11,8 @@ import (
 	"hobrak/internal/core/shop"
 )
 
-func featureOf(kind string, x, w, h float64) shop.Feature {
-	return shop.Feature{ID: "D-" + kind, Kind: kind, X: length.MM(x), W: length.MM(w), H: length.MM(h)}
+func featureOf(kind shop.FeatureKind, x, w, h float64) shop.Feature {
+	return shop.Feature{ID: "D-" + string(kind), Kind: kind, X: length.MM(x), W: length.MM(w), H: length.MM(h)}
 }
 
 func TestTheBetterOfTwoDoorsCounts(t *testing.T) {

@@ -141,8 +141,7 @@ func NewRoom(m *access.Map, a *shop.Area) *Room {
 	}
 	for i := range a.Walls {
 		for k := range a.Walls[i].Features {
-			switch f := &a.Walls[i].Features[k]; f.Kind {
-			case "door", "double-door", "sectional-door", "up-and-over-door", "opening":
+			if f := &a.Walls[i].Features[k]; f.Kind.Passage() {
 				r.doors = append(r.doors, door{f, i})
 			}
 		}
@@ -234,10 +233,7 @@ func (r *Room) comeIn(p Piece) Verdict {
 	why := "there is no door"
 	way := r.inTheWay(carried(wide), wide)
 	for _, d := range r.doors {
-		name := d.feature.Kind
-		if d.feature.Name != "" {
-			name = d.feature.Name
-		}
+		name := d.feature.Called()
 		w, h := d.feature.W.MM(), d.feature.H.MM()
 		if !Passes(wide, thick, w, h) {
 			if v.Has == 0 {

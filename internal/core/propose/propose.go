@@ -7,6 +7,7 @@ package propose
 import (
 	"cmp"
 	"fmt"
+	"hobrak/internal/core/keeping"
 	"slices"
 	"strings"
 
@@ -294,8 +295,8 @@ func (g *group) long() int {
 // keep says with what a thing is kept, and in which kinds of storage. Often is the share
 // of the things that are used more than it.
 func keep(s *shop.Shop, it *shop.Item, style string, often float64) (name string, kinds []string) {
-	holds := func(way string) bool { return slices.Contains(it.Holding(), way) }
-	flag := func(f string) bool { return slices.Contains(it.Flags, f) }
+	holds := func(way shop.Hold) bool { return slices.Contains(it.Holding(), way) }
+	flag := func(f shop.Flag) bool { return slices.Contains(it.Flags, f) }
 	text := strings.ToLower(it.Kind + " " + it.Name + " " + it.Family)
 	has := func(words ...string) bool {
 		return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(text, w) })
@@ -548,29 +549,13 @@ func first(s *shop.Shop, broken map[string]bool, found *storage.Spots, kind stri
 // materials of a design: m² of sheet for boards, cases and drawers, m of rail.
 func materials(d *storage.Design) (sheet, rail float64) {
 	area := func(a, b length.Length) float64 { return a.MM() * b.MM() / 1e6 }
-	if c := d.Container; c != nil && c.Kind != "door-back" {
+	if c := d.Container; c != nil && !c.Kind.OnDoor() {
 		sheet += 2*area(c.H, c.D) + 2*area(c.W, c.D) + area(c.W, c.H)
 	}
 	for i := range d.Places {
 		p := &d.Places[i]
-		switch p.Kind {
-		case "wall-field":
-			if len(p.Rows) > 0 {
-				rail += float64(len(p.Rows)) * p.W.MM() / 1000
-			} else {
-				sheet += area(p.W, p.H)
-			}
-		case "drawer":
-			sheet += area(p.W, p.D) + 2*area(p.D, p.H) + 2*area(p.W, p.H)
-		case "shelf", "deck":
-			sheet += area(p.W, p.D)
-		case "rail", "slots":
-			rail += p.W.MM() / 1000
-		case "arms":
-			rail += float64(len(p.Levels)*max(2, p.Arms)) * p.D.MM() / 1000
-		case "bin", "sheet-bay":
-			sheet += area(p.W, p.D) + 2*area(p.D, p.H) + 2*area(p.W, p.H)
-		}
+		s, r := keeping.Of(p).Materials(p)
+		sheet, rail = sheet+s, rail+r
 	}
 	return sheet, rail
 }

@@ -5,7 +5,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/fit"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
@@ -27,7 +27,7 @@ func Answer(s *shop.Shop, plan *fit.Plan, done func() bool) error {
 			continue
 		}
 		it := shop.NewIndex(next).Item(h.Item)
-		h.SmallestChange = "one place more; it is kept so: " + hold.List(it.Holding())
+		h.SmallestChange = "one place more; it is kept so: " + keeping.Either(it.Holding())
 		if answered++; answered > mostAnswered || done() {
 			continue
 		}

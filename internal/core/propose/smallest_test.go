@@ -18,7 +18,7 @@ func TestWhatNoPlaceTakesIsToldWhichPlaceWould(t *testing.T) {
 	s, err := shop.Read(demo.Slipway)
 	require.NoError(t, err)
 	s.Items = append(s.Items,
-		shop.Item{ID: "wardrobe", Name: "Wardrobe", W: length.MM(4000), H: length.MM(3300), D: length.MM(2700), KG: weight.KG(60), Hold: []string{"stand"}, UsesPerWeek: 1})
+		shop.Item{ID: "wardrobe", Name: "Wardrobe", W: length.MM(4000), H: length.MM(3300), D: length.MM(2700), KG: weight.KG(60), Hold: []shop.Hold{"stand"}, UsesPerWeek: 1})
 	plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 20, KeepHomes: true})
 	require.NoError(t, err)
 	require.NoError(t, propose.Answer(s, plan, func() bool { return false }))

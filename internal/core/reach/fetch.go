@@ -76,7 +76,7 @@ type Errand struct {
 	Distance  float64  // one way on foot, mm
 	AreaTime  float64  // one way to another area, s
 	Band      Band     // how its height is reached
-	Accesses  []string // what must be opened on the way: door, drawer, lid, roll-out, hoist
+	Accesses  []Access // what must be opened on the way, outermost first
 	Search    Search
 	Jumble    bool // grasped out of many
 	LiftOut   bool // a box is lifted out
@@ -139,23 +139,6 @@ func PostureSeconds(band Band, e Estimates) float64 {
 	return 0
 }
 
-// AccessSeconds is what opening something costs.
-func AccessSeconds(access string, e Estimates) float64 {
-	switch access {
-	case "door":
-		return e.Door
-	case "drawer":
-		return e.Drawer
-	case "lid":
-		return e.Lid
-	case "roll-out":
-		return e.RollOut
-	case "hoist":
-		return e.Hoist
-	}
-	return 0
-}
-
 // SearchSeconds is what finding costs.
 func SearchSeconds(s Search, e Estimates) float64 {
 	return [...]float64{e.InSight, e.Labelled, e.Unlabelled, e.Heap}[s]
@@ -183,7 +166,7 @@ func Fetch(r Errand) Time {
 	add("turn", TurnSeconds(Walks(r.Distance) || r.AreaTime > 0), "there and back")
 	add("posture", PostureSeconds(r.Band, r.Estimates), r.Band.String())
 	for _, a := range r.Accesses {
-		add("open", AccessSeconds(a, r.Estimates), a)
+		add("open", a.Seconds(&r.Estimates), string(a))
 	}
 	add("move aside", float64(r.Aside)*r.Estimates.Aside, fmt.Sprintf("%d before it", r.Aside))
 	if r.LiftOut {
@@ -200,19 +183,12 @@ func Fetch(r Errand) Time {
 // door or drawer, 3 something to open and to move or a step to climb, 4 ladder,
 // other area, hoist or a cart to roll out.
 func Order(r Errand) int {
-	opens, rolls := 0, false
+	opens := 0
 	for _, a := range r.Accesses {
-		switch a {
-		case "roll-out", "hoist":
-			rolls = true
-		case "lid":
-			opens += 2
-		case "door", "drawer":
-			opens++
-		}
+		opens += a.steps()
 	}
 	switch {
-	case rolls || r.Band >= Ladder || r.AreaTime > 0:
+	case opens >= far || r.Band >= Ladder || r.AreaTime > 0:
 		return 4
 	case r.Band == Step || opens >= 2 || r.Aside > 0 || r.Band == Kneel && opens > 0:
 		return 3

@@ -92,7 +92,7 @@ func TestVerdicts(t *testing.T) {
 func TestFetchingTimeByHand(t *testing.T) {
 	// 2 m: 2·2000/(.43·1680)·17·.036 = 3.389; turns 1.339; drawer 2.5; bend 2.192;
 	// search 1.5; grasp 52·.036 = 1.872. Together 12.792; back without the search 11.292.
-	r := reach.Fetch(reach.Errand{Distance: 2000, Band: reach.Bend, Accesses: []string{"drawer"}, Search: reach.Labelled, PaceOf: owner, Estimates: reach.DefaultEstimates()})
+	r := reach.Fetch(reach.Errand{Distance: 2000, Band: reach.Bend, Accesses: []reach.Access{"drawer"}, Search: reach.Labelled, PaceOf: owner, Estimates: reach.DefaultEstimates()})
 	assert.InDelta(t, 12.792, r.Fetch, .005)
 	assert.InDelta(t, 11.292, r.PutBack, .005)
 	sum := 0.0
@@ -109,11 +109,11 @@ func TestOrders(t *testing.T) {
 	}{
 		{1, reach.Errand{Distance: 500, Band: reach.Easy}},
 		{2, reach.Errand{Distance: 3000, Band: reach.Easy}},
-		{2, reach.Errand{Distance: 500, Band: reach.Easy, Accesses: []string{"drawer"}}},
+		{2, reach.Errand{Distance: 500, Band: reach.Easy, Accesses: []reach.Access{"drawer"}}},
 		{3, reach.Errand{Distance: 500, Band: reach.Step}},
-		{3, reach.Errand{Distance: 500, Band: reach.Easy, Accesses: []string{"door"}, Aside: 1}},
+		{3, reach.Errand{Distance: 500, Band: reach.Easy, Accesses: []reach.Access{"door"}, Aside: 1}},
 		{4, reach.Errand{Distance: 500, Band: reach.Ladder}},
-		{4, reach.Errand{Distance: 500, Band: reach.Easy, Accesses: []string{"roll-out"}}},
+		{4, reach.Errand{Distance: 500, Band: reach.Easy, Accesses: []reach.Access{"roll-out"}}},
 		{4, reach.Errand{AreaTime: 30, Band: reach.Easy}},
 	} {
 		assert.Equal(t, c.want, reach.Order(c.e), "%+v", c.e)

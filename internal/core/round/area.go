@@ -14,11 +14,7 @@ func WallOf(a *shop.Area, j int) Segment {
 		g.Studs = append(g.Studs, x.MM())
 	}
 	for _, f := range w.Features {
-		name := f.Name
-		if name == "" {
-			name = f.Kind
-		}
-		g.Features = append(g.Features, Feature{f.ID, f.Kind, name, f.X.MM(), f.Z.MM(), f.W.MM(), f.H.MM(), f.Shape, f.Hinge})
+		g.Features = append(g.Features, Feature{f.ID, f.Kind, f.Called(), f.X.MM(), f.Z.MM(), f.W.MM(), f.H.MM(), f.Shape, f.Hinge})
 	}
 	return g
 }
@@ -31,10 +27,9 @@ func RoomOf(a *shop.Area) Room {
 		mid := f.Spot(f.Length.MM()/2, 0)
 		r.Gaps = append(r.Gaps, Gap{Kind: "wall", Wall: a.Walls[j].ID, From: pair(f.Spot(0, 0)), To: pair(f.Spot(f.Length.MM(), 0)), Mid: pair(mid)})
 		for _, x := range a.Walls[j].Features {
-			switch x.Kind {
-			case "door", "double-door", "sectional-door", "up-and-over-door", "opening", "window", "panel":
+			if x.Kind.Gap() {
 				from, to := f.Spot(x.X.MM(), 0), f.Spot((x.X+x.W).MM(), 0)
-				r.Gaps = append(r.Gaps, Gap{Kind: x.Kind, Wall: a.Walls[j].ID, From: pair(from), To: pair(to), Mid: pair(from.Add(to).Mul(.5))})
+				r.Gaps = append(r.Gaps, Gap{Kind: string(x.Kind), Wall: a.Walls[j].ID, From: pair(from), To: pair(to), Mid: pair(from.Add(to).Mul(.5))})
 			}
 		}
 	}

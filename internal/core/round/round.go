@@ -14,6 +14,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
@@ -65,15 +66,15 @@ type Segment struct {
 
 // Feature of a wall.
 type Feature struct {
-	ID    string  `json:"id"`
-	Kind  string  `json:"kind"`
-	Name  string  `json:"name"`
-	X     float64 `json:"x"`
-	Z     float64 `json:"z"`
-	W     float64 `json:"w"`
-	H     float64 `json:"h"`
-	Shape string  `json:"shape"`
-	Hinge string  `json:"hinge"`
+	ID    string           `json:"id"`
+	Kind  shop.FeatureKind `json:"kind"`
+	Name  string           `json:"name"`
+	X     float64          `json:"x"`
+	Z     float64          `json:"z"`
+	W     float64          `json:"w"`
+	H     float64          `json:"h"`
+	Shape string           `json:"shape"`
+	Hinge string           `json:"hinge"`
 }
 
 // ReachRun is a run of wall with the same bands. Heights are above the floor;
@@ -91,25 +92,25 @@ type ReachRun struct {
 
 // Place as it is drawn.
 type Place struct {
-	ID       string       `json:"id"`
-	Name     string       `json:"name"`
-	Kind     string       `json:"kind"`
-	Style    string       `json:"style"`
-	Segment  int          `json:"segment" doc:"-1 when it is not in the shop"`
-	Host     string       `json:"host" doc:"container or station it is in"`
-	X        float64      `json:"x"`
-	Z        float64      `json:"z"`
-	W        float64      `json:"w"`
-	H        float64      `json:"h"`
-	D        float64      `json:"d"`
-	Access   []string     `json:"access" nullable:"false"`
-	Closed   bool         `json:"closed" doc:"what is in it cannot be seen"`
-	Lines    [][4]float64 `json:"lines" nullable:"false" doc:"rails, slots and arms as lines x1 z1 x2 z2 in the segment"`
-	KG       float64      `json:"kg" doc:"what it carries"`
-	Capacity float64      `json:"capacity" doc:"0 when not rated"`
-	Items    int          `json:"items" doc:"pieces in it"`
-	Seconds  float64      `json:"seconds" doc:"weekly handling of what is in it"`
-	Fill     float64      `json:"fill" doc:"share of its room that is taken"`
+	ID       string         `json:"id"`
+	Name     string         `json:"name"`
+	Kind     shop.PlaceKind `json:"kind"`
+	Style    string         `json:"style"`
+	Segment  int            `json:"segment" doc:"-1 when it is not in the shop"`
+	Host     string         `json:"host" doc:"container or station it is in"`
+	X        float64        `json:"x"`
+	Z        float64        `json:"z"`
+	W        float64        `json:"w"`
+	H        float64        `json:"h"`
+	D        float64        `json:"d"`
+	Access   []shop.Access  `json:"access" nullable:"false"`
+	Closed   bool           `json:"closed" doc:"what is in it cannot be seen"`
+	Lines    [][4]float64   `json:"lines" nullable:"false" doc:"rails, slots and arms as lines x1 z1 x2 z2 in the segment"`
+	KG       float64        `json:"kg" doc:"what it carries"`
+	Capacity float64        `json:"capacity" doc:"0 when not rated"`
+	Items    int            `json:"items" doc:"pieces in it"`
+	Seconds  float64        `json:"seconds" doc:"weekly handling of what is in it"`
+	Fill     float64        `json:"fill" doc:"share of its room that is taken"`
 }
 
 // Thing stands on the floor or hangs as a container on a wall.
@@ -145,34 +146,34 @@ type Piece struct {
 
 // Item with where it lives.
 type Item struct {
-	ID      string   `json:"id"`
-	Name    string   `json:"name"`
-	Kind    string   `json:"kind"`
-	Glyph   string   `json:"glyph" doc:"silhouette"`
-	Family  string   `json:"family"`
-	Count   int      `json:"count"`
-	W       float64  `json:"w"`
-	H       float64  `json:"h"`
-	D       float64  `json:"d"`
-	KG      float64  `json:"kg" doc:"of one"`
-	Uses    float64  `json:"uses" doc:"a week"`
-	UsedAt  []string `json:"used_at" nullable:"false"`
-	Hold    []string `json:"hold" nullable:"false"`
-	Flags   []string `json:"flags" nullable:"false"`
-	Assumed []string `json:"assumed" nullable:"false"`
-	Place   string   `json:"place" doc:"empty without a home"`
-	Homed   int      `json:"homed" doc:"pieces that have a home"`
-	Locked  bool     `json:"locked"`
-	Segment int      `json:"segment" doc:"-1 without a home"`
-	Hidden  bool     `json:"hidden" doc:"in a closed place"`
-	Pieces  []Piece  `json:"pieces" nullable:"false"`
-	Order   int      `json:"order" doc:"1 to 4, 0 without a home"`
-	Seconds float64  `json:"seconds" doc:"a week"`
-	Out     bool     `json:"out" doc:"lent or out: only its outline stays"`
-	Photos  []string `json:"photos" nullable:"false" doc:"names of its photos"`
-	Status  string   `json:"status" doc:"wished, limbo, or empty when owned"`
-	Keep    bool     `json:"keep" doc:"never suggested for leaving"`
-	Notes   string   `json:"notes"`
+	ID      string      `json:"id"`
+	Name    string      `json:"name"`
+	Kind    string      `json:"kind"`
+	Glyph   string      `json:"glyph" doc:"silhouette"`
+	Family  string      `json:"family"`
+	Count   int         `json:"count"`
+	W       float64     `json:"w"`
+	H       float64     `json:"h"`
+	D       float64     `json:"d"`
+	KG      float64     `json:"kg" doc:"of one"`
+	Uses    float64     `json:"uses" doc:"a week"`
+	UsedAt  []string    `json:"used_at" nullable:"false"`
+	Hold    []shop.Hold `json:"hold" nullable:"false"`
+	Flags   []shop.Flag `json:"flags" nullable:"false"`
+	Assumed []string    `json:"assumed" nullable:"false"`
+	Place   string      `json:"place" doc:"empty without a home"`
+	Homed   int         `json:"homed" doc:"pieces that have a home"`
+	Locked  bool        `json:"locked"`
+	Segment int         `json:"segment" doc:"-1 without a home"`
+	Hidden  bool        `json:"hidden" doc:"in a closed place"`
+	Pieces  []Piece     `json:"pieces" nullable:"false"`
+	Order   int         `json:"order" doc:"1 to 4, 0 without a home"`
+	Seconds float64     `json:"seconds" doc:"a week"`
+	Out     bool        `json:"out" doc:"lent or out: only its outline stays"`
+	Photos  []string    `json:"photos" nullable:"false" doc:"names of its photos"`
+	Status  string      `json:"status" doc:"wished, limbo, or empty when owned"`
+	Keep    bool        `json:"keep" doc:"never suggested for leaving"`
+	Notes   string      `json:"notes"`
 }
 
 // Plan is the floor seen from above: the key to the round.
@@ -425,7 +426,7 @@ func (d *artist) placesOf() {
 		at := d.find(p)
 		f := d.m.Front(i)
 		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Style: p.Style, Segment: at.segment, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
-			Access: append([]string{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at)}
+			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at)}
 		d.places[p.ID] = i
 		d.r.Places = append(d.r.Places, out)
 	}
@@ -437,30 +438,8 @@ func lines(p *shop.Place, at spot) [][4]float64 {
 	add := func(x1, z1, x2, z2 float64) {
 		out = append(out, [4]float64{at.x + x1, at.z + z1, at.x + x2, at.z + z2})
 	}
-	w, h := p.W.MM(), p.H.MM()
-	switch p.Kind {
-	case "wall-field":
-		for _, z := range p.Rows {
-			add(0, z.MM(), w, z.MM())
-		}
-	case "slots":
-		add(0, h, w, h)
-		x := 0.0
-		for _, r := range p.Slots {
-			for range r.N {
-				add(x, h, x, h-40)
-				x += r.W.MM()
-			}
-		}
-		add(x, h, x, h-40)
-	case "rail":
-		add(0, h, w, h)
-	case "arms":
-		for _, l := range p.Levels {
-			add(0, l.Z.MM(), w, l.Z.MM())
-		}
-	case "shelf", "deck":
-		add(0, 0, w, 0)
+	for _, l := range keeping.Of(p).Lines(p) {
+		add(l[0], l[1], l[2], l[3])
 	}
 	return out
 }
@@ -470,8 +449,8 @@ func (d *artist) items() {
 	for i := range d.s.Items {
 		it := &d.s.Items[i]
 		o := Item{ID: it.ID, Name: it.Name, Kind: it.Kind, Glyph: kinds.Glyph(it.Kind), Family: it.Family, Count: it.Number(), W: it.W.MM(), H: it.H.MM(), D: it.D.MM(), KG: it.KG.KG(), Uses: it.UsesPerWeek,
-			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]string{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Segment: -1, Pieces: []Piece{},
-			Out: slices.Contains(it.Flags, "lent"), Photos: append([]string{}, it.Photos...), Status: it.Status, Keep: it.Keep, Notes: it.Notes}
+			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]shop.Flag{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Segment: -1, Pieces: []Piece{},
+			Out: it.Flagged(shop.Lent), Photos: append([]string{}, it.Photos...), Status: it.Status, Keep: it.Keep, Notes: it.Notes}
 		if !it.Needs() {
 			d.r.Wished = append(d.r.Wished, o)
 			continue
@@ -508,63 +487,9 @@ func (d *artist) items() {
 
 // pieces of a home as they are seen from the front.
 func pieces(p *shop.Place, at *Place, it *shop.Item, h *shop.Home) []Piece {
-	size := it.SizeIn(p.Kind)
-	w, up, deep := size.W.MM(), size.H.MM(), size.D.MM()
-	n := h.Number(it)
-	cols := n
-	if h.Cols > 0 {
-		cols = min(n, h.Cols)
-	}
-	gap := it.HandRoom().MM()
 	out := []Piece{}
-	for k := range n {
-		col, row := float64(k%cols), float64(k/cols)
-		q := Piece{X: at.X, Z: at.Z, W: w, H: up}
-		switch p.Kind {
-		case "wall-field", "hook":
-			if h.Rot == 90 {
-				q.W, q.H = up, w
-			}
-			q.X += h.X.MM() + col*(q.W+gap)
-			q.Z += h.Z.MM() + row*(q.H+gap)
-		case "shelf":
-			q.X += h.X.MM() + float64(k)*(w+gap)
-			q.Behind = h.Row > 0
-		case "rail":
-			q.X += float64(h.Slot)*p.RailPitch().MM() + float64(k)*(w+gap)
-			q.Z += p.H.MM() - up
-		case "slots":
-			s, x := p.SlotAt(h.Slot + k)
-			q.X += x.MM() + (s.W.MM()-w)/2
-			q.Z += p.H.MM() - up
-		case "arms":
-			q.X += h.X.MM()
-			if h.Level < len(p.Levels) {
-				q.Z += p.Levels[h.Level].Z.MM()
-			}
-			q.Z += h.Z.MM() + row*up
-			q.Behind = h.Y > 0 || col > 0
-		case "sheet-bay":
-			thick := min(w, up, deep)
-			sides := []float64{w, up, deep}
-			slices.Sort(sides)
-			q.X += h.X.MM() + float64(k)*(thick+5)
-			q.W, q.H = thick, sides[2]
-			if sides[2] > p.H.MM() {
-				q.H = sides[1]
-			}
-		case "drawer", "deck", "floor":
-			if h.Rot == 90 {
-				q.W = deep
-			}
-			q.X += h.X.MM() + col*(q.W+gap)
-			q.Behind = h.Y > 0
-		default: // bin: somewhere in it
-			q.W, q.H = min(w, p.W.MM()*.8), min(up, p.H.MM()*.9)
-			q.X += (p.W.MM() - q.W) * (float64(k) + .5) / float64(n)
-			q.Behind = true
-		}
-		out = append(out, q)
+	for _, b := range keeping.BoxesOf(p, it, h) {
+		out = append(out, Piece{X: at.X + b.X, Z: at.Z + b.Z, W: b.W, H: b.H, Behind: b.Behind})
 	}
 	return out
 }
@@ -586,7 +511,7 @@ func (d *artist) plan() {
 func (d *artist) stands() []Stand {
 	type fetched struct {
 		seconds float64
-		grip    access.Grip
+		grip    keeping.Grip
 		most    float64
 	}
 	per := make([]map[int]*fetched, len(d.s.Stations))
@@ -607,7 +532,7 @@ func (d *artist) stands() []Stand {
 				}
 				f.seconds += share
 				if share >= f.most {
-					f.most, f.grip = share, access.GripOf(&d.s.Places[k], it, h)
+					f.most, f.grip = share, keeping.GripOf(&d.s.Places[k], it, h)
 				}
 			}
 		}

@@ -26,11 +26,11 @@ func (d *artist) things() {
 		st := &d.s.Stations[i]
 		at, out := d.put(st.Area, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), st.W.MM())
 		d.hosts[st.ID] = at
-		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.segment, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility == "rolls" || st.Mobility == "folds", nil, 0, []string{}})
+		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.segment, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility.Aside(), nil, 0, []string{}})
 	}
 	for i := range d.s.Containers {
 		c := &d.s.Containers[i]
-		t := Thing{ID: c.ID, Name: c.Name, Kind: c.Kind, W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Movable: c.Kind == "cart" || c.Kind == "trolley", Traits: traits(c)}
+		t := Thing{ID: c.ID, Name: c.Name, Kind: string(c.Kind), W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Movable: c.Kind.Rolls(), Traits: traits(c)}
 		var at spot
 		switch {
 		case c.At.Wall != "":
@@ -55,7 +55,7 @@ func (d *artist) things() {
 			at := d.find(on)
 			at.x, at.z = at.x+c.At.X.MM(), at.z+c.At.Z.MM()
 			d.hosts[c.ID] = at
-			d.r.Things = append(d.r.Things, Thing{ID: c.ID, Name: c.Name, Kind: c.Kind, W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Traits: traits(c), Segment: at.segment, X: at.x, Z: at.z})
+			d.r.Things = append(d.r.Things, Thing{ID: c.ID, Name: c.Name, Kind: string(c.Kind), W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Traits: traits(c), Segment: at.segment, X: at.x, Z: at.z})
 		}
 	}
 	// What stands further out is drawn over what is behind it.

@@ -35,7 +35,7 @@ func TestSheetsOfAnyRoomKeepOnThePaper(t *testing.T) {
 		}
 		for k := range rapid.IntRange(0, 8).Draw(t, "features") {
 			wall := s.Areas[0].Walls[k%len(s.Areas[0].Walls)].ID
-			enter("walls/"+wall+"/features/+", rapid.SampledFrom(survey.FeatureKinds).Draw(t, "kind"))
+			enter("walls/"+wall+"/features/+", rapid.SampledFrom(shop.FeatureKind("").Words()).Draw(t, "kind"))
 		}
 		n := len(s.Areas[0].Walls)
 		pages := sheet.Survey("t", &s.Areas[0], length.Style{})

@@ -87,10 +87,10 @@ func (d *surveyor) plan() Page {
 			q1, q2 := f.Spot(x.X.MM(), 0), f.Spot((x.X+x.W).MM(), 0)
 			ax, ay := at(q1.X, q1.Y)
 			bx, by := at(q2.X, q2.Y)
-			switch x.Kind {
-			case "window":
+			switch {
+			case x.Kind.Lit():
 				p.line(ax, ay, bx, by, 1.6)
-			case "door", "double-door", "opening", "sectional-door", "up-and-over-door":
+			case x.Kind.Passage():
 				in1, in2 := f.Spot(x.X.MM(), 120), f.Spot((x.X+x.W).MM(), 120)
 				cx, cy := at(in1.X, in1.Y)
 				dx, dy := at(in2.X, in2.Y)
@@ -278,10 +278,7 @@ func (d *surveyor) features(p *Page, w *shop.Wall, x, z func(length.Length) floa
 	for _, f := range list {
 		assumed := func(name string) bool { return slices.Contains(f.Assumed, name) }
 		p.Boxes = append(p.Boxes, Box{X: x(f.X), Y: z(f.Z + f.H), W: x(f.X+f.W) - x(f.X), H: z(f.Z) - z(f.Z+f.H), Weight: .35})
-		name := f.Kind
-		if f.Name != "" {
-			name = f.Name
-		}
+		name := f.Called()
 		size := ""
 		if !assumed("w") && !assumed("h") {
 			size = d.say(f.W) + " × " + d.say(f.H)

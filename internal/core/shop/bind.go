@@ -43,6 +43,8 @@ func fieldsOf(t reflect.Type) []field {
 		x := field{index: i, name: name, need: f.Tag.Get("need") == "yes", omit: strings.Contains(opts, "omitempty"), doc: f.Tag.Get("doc")}
 		if e := f.Tag.Get("enum"); e != "" {
 			x.enum = strings.Split(e, "|")
+		} else if w, ok := reflect.Zero(innermost(f.Type)).Interface().(worded); ok {
+			x.enum = w.Words()
 		}
 		for tag, to := range map[string]**float64{"min": &x.min, "max": &x.max, "over": &x.over} {
 			if s := f.Tag.Get(tag); s != "" {
@@ -57,6 +59,14 @@ func fieldsOf(t reflect.Type) []field {
 	}
 	known.Store(t, out)
 	return out
+}
+
+// innermost type of pointers and lists.
+func innermost(t reflect.Type) reflect.Type {
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
+		t = t.Elem()
+	}
+	return t
 }
 
 var (
@@ -281,7 +291,10 @@ func (s *Spot) UnmarshalJSON(b []byte) error {
 func number(x float64) string { return strconv.FormatFloat(x, 'f', -1, 64) }
 
 func oneOf(words []string) string {
-	if len(words) == 1 {
+	switch len(words) {
+	case 0:
+		return "nothing"
+	case 1:
 		return words[0]
 	}
 	return strings.Join(words[:len(words)-1], ", ") + " or " + words[len(words)-1]

@@ -1,7 +1,6 @@
-package shop
+package shop_test
 
 import (
-	"encoding/json"
 	"fmt"
 	"math"
 	"reflect"
@@ -12,13 +11,15 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/demo"
+	_ "hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
 	"hobrak/internal/core/upgrade"
 )
 
-func demoShop(t *testing.T) *Shop {
+func demoShop(t *testing.T) *shop.Shop {
 	t.Helper()
-	s, err := Read(demo.Slipway)
+	s, err := shop.Read(demo.Slipway)
 	require.NoError(t, err)
 	return s
 }
@@ -27,9 +28,9 @@ func TestAShopComesBackFromItsDocuments(t *testing.T) {
 	s := demoShop(t)
 	docs, err := s.Documents()
 	require.NoError(t, err)
-	whole, err := ReadDocuments(docs, nil, nil)
+	whole, err := shop.ReadDocuments(docs, nil, nil)
 	require.NoError(t, err)
-	assert.Equal(t, string(Write(s)), string(Write(whole)))
+	assert.Equal(t, string(shop.Write(s)), string(shop.Write(whole)))
 
 	// What is changed is read again and judged, what is not is shared.
 	next := s.Clone()
@@ -37,22 +38,22 @@ func TestAShopComesBackFromItsDocuments(t *testing.T) {
 	next.Homes = next.Homes[1:]
 	changed, err := next.Documents()
 	require.NoError(t, err)
-	again, err := ReadDocuments(changed, docs, whole)
+	again, err := shop.ReadDocuments(changed, docs, whole)
 	require.NoError(t, err)
-	assert.Equal(t, string(Write(next)), string(Write(again)))
-	fresh, err := ReadDocuments(changed, nil, nil)
+	assert.Equal(t, string(shop.Write(next)), string(shop.Write(again)))
+	fresh, err := shop.ReadDocuments(changed, nil, nil)
 	require.NoError(t, err)
 	assert.Equal(t, fresh, again, "read in part and as a whole alike")
 }
 
 func TestWhatCouldNotBeReadBackIsRefused(t *testing.T) {
-	for path, spoil := range map[string]func(*Shop){
-		"areas[0].ceiling.joists.spacing": func(s *Shop) { s.Areas[0].Ceiling.Joists.Spacing = 6 * length.Metre },
-		"items[3].w":                      func(s *Shop) { s.Items[3].W = 0 },
-		"items[3].notes":                  func(s *Shop) { s.Items[3].Notes = strings.Repeat("n", 5000) },
-		"areas[0].walls[0].surface":       func(s *Shop) { s.Areas[0].Walls[0].Surface = "marzipan" },
-		"shop.units":                      func(s *Shop) { s.Settings.Units = "cubits" },
-		"homes[0].item":                   func(s *Shop) { s.Homes[0].Item = "nothing" },
+	for path, spoil := range map[string]func(*shop.Shop){
+		"areas[0].ceiling.joists.spacing": func(s *shop.Shop) { s.Areas[0].Ceiling.Joists.Spacing = 6 * length.Metre },
+		"items[3].w":                      func(s *shop.Shop) { s.Items[3].W = 0 },
+		"items[3].notes":                  func(s *shop.Shop) { s.Items[3].Notes = strings.Repeat("n", 5000) },
+		"areas[0].walls[0].surface":       func(s *shop.Shop) { s.Areas[0].Walls[0].Surface = "marzipan" },
+		"shop.units":                      func(s *shop.Shop) { s.Settings.Units = "cubits" },
+		"homes[0].item":                   func(s *shop.Shop) { s.Homes[0].Item = "nothing" },
 	} {
 		s := demoShop(t)
 		docs, err := s.Documents()
@@ -61,8 +62,8 @@ func TestWhatCouldNotBeReadBackIsRefused(t *testing.T) {
 		spoil(next)
 		changed, err := next.Documents()
 		require.NoError(t, err)
-		_, err = ReadDocuments(changed, docs, s)
-		var faults *Faults
+		_, err = shop.ReadDocuments(changed, docs, s)
+		var faults *shop.Faults
 		require.ErrorAs(t, err, &faults, path)
 		assert.Equal(t, path, faults.List[0].Path)
 	}
@@ -75,7 +76,7 @@ func TestWhatCouldNotBeReadBackIsRefused(t *testing.T) {
 func TestASizeThatRoundsToNothingIsTooSmall(t *testing.T) {
 	data := strings.Replace(string(demo.Pantry), `"w": `, `"w": 0.0001, "x-w": `, 1)
 	data = strings.Replace(data, `"x-w": `, `"notes": "", "z-w": `, 1)
-	_, err := Read([]byte(data))
+	_, err := shop.Read([]byte(data))
 	require.ErrorContains(t, err, "too small")
 }
 
@@ -123,25 +124,23 @@ func TestAFileOfAnEarlierVersionIsBroughtOnWhenItIsRead(t *testing.T) {
 		return nil
 	}}
 	old := strings.ReplaceAll(string(demo.Pantry), `"name": "Block plane"`, `"title": "Block plane"`)
-	_, err := readWith(steps, []byte(old))
-	var faults *Faults
+	_, err := shop.ReadWith(steps, []byte(old))
+	var faults *shop.Faults
 	require.ErrorAs(t, err, &faults)
 	assert.Equal(t, "format", faults.List[0].Path, "all but the version itself, which this Hobrak does not know yet: %v", faults)
-	n := readNode([]byte(old), &Faults{})
-	require.True(t, bringOn(steps, n, &Faults{}))
-	raw, err := json.Marshal(n.plain())
-	require.NoError(t, err)
-	assert.Contains(t, string(raw), `"name":"Block plane"`)
-	assert.NotContains(t, string(raw), `"title"`)
-	assert.Contains(t, string(raw), `"version":2`)
+	raw, ok := shop.BroughtOn(steps, []byte(old))
+	require.True(t, ok)
+	assert.Contains(t, raw, `"name":"Block plane"`)
+	assert.NotContains(t, raw, `"title"`)
+	assert.Contains(t, raw, `"version":2`)
 	for version, says := range map[string]string{"3": "version 3 of the format; this Hobrak reads up to version 2", "1.5": "no version of the format", "0": "no version of the format", "-1": "no version", "1e400": "no version"} {
-		_, err := readWith(steps, []byte(strings.Replace(old, `"version": 1`, `"version": `+version, 1)))
+		_, err := shop.ReadWith(steps, []byte(strings.Replace(old, `"version": 1`, `"version": `+version, 1)))
 		assert.ErrorContains(t, err, says)
 	}
 }
 
 func BenchmarkCloneAndDocuments(b *testing.B) {
-	s, err := Read(demo.Slipway)
+	s, err := shop.Read(demo.Slipway)
 	require.NoError(b, err)
 	one := s.Items[0]
 	for i := range 2800 {
@@ -166,7 +165,7 @@ func BenchmarkCloneAndDocuments(b *testing.B) {
 		next.Items[7].Notes = "x"
 		changed, _ := next.Documents()
 		for b.Loop() {
-			_, err := ReadDocuments(changed, docs, s)
+			_, err := shop.ReadDocuments(changed, docs, s)
 			require.NoError(b, err)
 		}
 	})

@@ -300,79 +300,26 @@ func (h *Home) Number(it *Item) int {
 }
 
 // Holding lists the ways an item can be held: what it says, else what its kind suggests.
-func (it *Item) Holding() []string {
+func (it *Item) Holding() []Hold {
 	if len(it.Hold) > 0 {
 		return it.Hold
 	}
 	switch it.Kind {
 	case "board":
-		return []string{"arms"}
+		return []Hold{"arms"}
 	case "sheet":
-		return []string{"lean"}
+		return []Hold{"lean"}
 	case "f-clamp", "bar-clamp", "parallel-clamp", "pipe-clamp", "saw", "square", "hammer", "mallet", "jig", "template":
-		return []string{"hang", "flat"}
+		return []Hold{"hang", "flat"}
 	default:
-		return []string{"flat", "stand"}
+		return []Hold{"flat", "stand"}
 	}
-}
-
-// Turns tells whether the item may be turned by 90 degrees in a place of that kind.
-func (it *Item) Turns(placeKind string) bool {
-	if it.Turn != nil {
-		return *it.Turn
-	}
-	switch placeKind {
-	case "drawer", "deck", "floor":
-		return true
-	}
-	return false
-}
-
-// SizeIn is the size of one piece as it is kept in a kind of place: lying flat
-// in drawers, and on shelves, decks and floors unless it stands there; thin things
-// on edge in slots.
-func (it *Item) SizeIn(placeKind string) Size {
-	if it.Flat != nil {
-		hold := it.Holding()
-		lies := slices.Contains(hold, "flat")
-		switch placeKind {
-		case "drawer":
-			if lies {
-				return *it.Flat
-			}
-		case "shelf", "deck", "floor":
-			if lies && !slices.Contains(hold, "stand") {
-				return *it.Flat
-			}
-		}
-	}
-	if placeKind == "slots" && it.D*thin <= it.W {
-		return Size{W: it.D, H: it.H, D: it.W} // a blade or a sheet of paper goes in on edge
-	}
-	return Size{W: it.W, H: it.H, D: it.D}
-}
-
-// thin things are so many times as wide as deep; a slot takes them on edge.
-const thin = 8
-
-// holds says which ways of holding a kind of place offers.
-var holds = map[string][]string{
-	"wall-field": {"hang"}, "hook": {"hang"}, "rail": {"hang", "magnet", "slot"}, "shelf": {"stand", "flat", "bin"}, "deck": {"stand", "flat"},
-	"drawer": {"flat", "slot"}, "slots": {"slot", "hang"}, "arms": {"arms"}, "bin": {"bin", "lean"}, "sheet-bay": {"lean"}, "floor": {"stand", "lean"},
-}
-
-// Offers lists the ways of holding a place offers.
-func (p *Place) Offers() []string {
-	if p.Kind == "wall-field" && (p.Style == "screw" || p.Style == "board") {
-		return []string{"hang", "flat"}
-	}
-	return holds[p.Kind]
 }
 
 // Takes tells whether the place offers a way the item can be held.
 func (p *Place) Takes(it *Item) bool {
 	offers := p.Offers()
-	return slices.ContainsFunc(it.Holding(), func(h string) bool { return slices.Contains(offers, h) })
+	return slices.ContainsFunc(it.Holding(), func(h Hold) bool { return slices.Contains(offers, h) })
 }
 
 func sortedKeys[V any](m map[string]V) []string { return slices.Sorted(maps.Keys(m)) }

@@ -118,7 +118,7 @@ type Studs struct {
 type Feature struct {
 	ID      string        `json:"id" need:"yes" doc:"unique within the area"`
 	Name    string        `json:"name,omitempty" doc:"shown to people"`
-	Kind    string        `json:"kind" need:"yes" enum:"door|double-door|sectional-door|up-and-over-door|opening|window|panel|outlet|switch|heater|pipe|beam|niche" doc:"what it is"`
+	Kind    FeatureKind   `json:"kind" need:"yes" doc:"what it is"`
 	X       length.Length `json:"x" min:"0" doc:"left edge from the wall's left end"`
 	Z       length.Length `json:"z" min:"0" doc:"lower edge above the floor"`
 	W       length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"width"`
@@ -200,7 +200,7 @@ type Station struct {
 	H        length.Length `json:"h" need:"yes" over:"0" max:"6000" doc:"height of its table or top"`
 	Tall     length.Length `json:"tall,omitempty" min:"0" max:"6000" doc:"overall height where it is higher than the table"`
 	Stand    Point         `json:"stand" need:"yes" doc:"where one stands to work there"`
-	Mobility string        `json:"mobility,omitempty" enum:"fixed|rolls|folds|hangs" doc:"how it can be moved; fixed when left out"`
+	Mobility Mobility      `json:"mobility,omitempty" doc:"how it can be moved; fixed when left out"`
 	Feed     *Feed         `json:"feed,omitempty" doc:"how long pieces pass through it"`
 	Amps     float64       `json:"amps,omitempty" min:"0" max:"400" doc:"current on its nameplate"`
 }
@@ -233,7 +233,7 @@ type At struct {
 type Container struct {
 	ID        string        `json:"id" need:"yes" doc:"unique name, also its address"`
 	Name      string        `json:"name,omitempty" doc:"shown to people"`
-	Kind      string        `json:"kind" need:"yes" enum:"cabinet|chest|cart|shelving|door-back|tote|trolley" doc:"what it is"`
+	Kind      ContainerKind `json:"kind" need:"yes" doc:"what it is"`
 	Area      string        `json:"area,omitempty" doc:"area it is in; the main one when left out"`
 	At        At            `json:"at" need:"yes" doc:"where it is"`
 	W         length.Length `json:"w" need:"yes" over:"0" max:"20000" doc:"width of the front"`
@@ -241,7 +241,7 @@ type Container struct {
 	D         length.Length `json:"d" need:"yes" over:"0" max:"20000" doc:"depth"`
 	KG        weight.Weight `json:"kg,omitempty" min:"0" max:"2000" doc:"own weight"`
 	Capacity  weight.Weight `json:"capacity,omitempty" min:"0" max:"5000" doc:"what it may carry in all, as rated"`
-	Access    string        `json:"access,omitempty" enum:"open|door|drawer|lid|roll-out|hoist" doc:"what must be done to get into it"`
+	Access    Access        `json:"access,omitempty" doc:"what must be done to get into it"`
 	DustTight bool          `json:"dust_tight,omitempty" doc:"keeps dust out"`
 	Lockable  bool          `json:"lockable,omitempty" doc:"can be locked"`
 	Portable  bool          `json:"portable,omitempty" doc:"one carries it to the work with what is in it"`
@@ -269,14 +269,14 @@ type Board struct {
 type Place struct {
 	ID       string          `json:"id" need:"yes" doc:"unique name, also its address"`
 	Name     string          `json:"name,omitempty" doc:"shown to people"`
-	Kind     string          `json:"kind" need:"yes" enum:"wall-field|rail|hook|shelf|deck|drawer|slots|arms|bin|sheet-bay|floor" doc:"how it holds things"`
+	Kind     PlaceKind       `json:"kind" need:"yes" doc:"how it holds things"`
 	Style    string          `json:"style,omitempty" enum:"cleat|peg|board|screw|studs|magnet|dowel" doc:"how a wall field or rail holds things"`
 	At       At              `json:"at" need:"yes" doc:"where it is"`
 	W        length.Length   `json:"w" need:"yes" over:"0" max:"20000" doc:"width inside"`
 	H        length.Length   `json:"h" need:"yes" over:"0" max:"6000" doc:"height inside"`
 	D        length.Length   `json:"d" need:"yes" over:"0" max:"20000" doc:"depth inside"`
 	Capacity weight.Weight   `json:"capacity,omitempty" min:"0" max:"5000" doc:"what it may carry, as rated; not checked when left out"`
-	Access   string          `json:"access,omitempty" enum:"open|door|drawer|lid|roll-out|hoist" doc:"what must be done to get at it; open when left out"`
+	Access   Access          `json:"access,omitempty" doc:"what must be done to get at it; open when left out"`
 	Rows     []length.Length `json:"rows,omitempty" min:"0" max:"6000" doc:"heights of the rails of a cleat field above its lower edge; things hang with their top at one of them"`
 	Pitch    length.Length   `json:"pitch,omitempty" min:"0" max:"1000" doc:"spacing of a rail's positions; 25 when left out"`
 	Slots    []SlotRun       `json:"slots,omitempty" doc:"the slots from the left, in runs of the same size"`
@@ -319,13 +319,13 @@ type Item struct {
 	Flat        *Size          `json:"flat,omitempty" doc:"size lying flat, where it hangs or stands otherwise: a plane 65 wide and 360 high on the wall lies 360 by 65 in a drawer"`
 	Count       int            `json:"count,omitempty" min:"0" max:"10000" doc:"how many alike; 1 when left out"`
 	Assumed     []string       `json:"assumed,omitempty" enum:"w|h|d|kg|uses_per_week" doc:"which values are assumed, not measured"`
-	Hold        []string       `json:"hold,omitempty" enum:"hang|stand|flat|slot|lean|arms|bin|magnet" doc:"ways it can be held; what its kind suggests when left out"`
+	Hold        []Hold         `json:"hold,omitempty" doc:"ways it can be held; what its kind suggests when left out"`
 	UsesPerWeek float64        `json:"uses_per_week,omitempty" min:"0" max:"1000" doc:"how often it is fetched in a week"`
 	UsedAt      []string       `json:"used_at,omitempty" doc:"stations it is used at; the first station of the shop when left out"`
 	Log         []Used         `json:"log,omitempty" doc:"days on which it was used"`
 	Since       string         `json:"since,omitempty" doc:"day from which the log counts: when uses_per_week was last set from it"`
 	Family      string         `json:"family,omitempty" doc:"things that want to live together"`
-	Flags       []string       `json:"flags,omitempty" enum:"sharp|fragile|dust|freeze|flammable|child|rust|heavy-handed|show|charger|dull|lent" doc:"what to mind"`
+	Flags       []Flag         `json:"flags,omitempty" doc:"what to mind"`
 	Clearance   *length.Length `json:"clearance,omitempty" min:"0" max:"1000" doc:"hand room to its neighbours; 20 when left out"`
 	Turn        *bool          `json:"turn,omitempty" doc:"may be turned by 90 degrees in its place; left out: no on a wall, yes lying"`
 	Realm       string         `json:"realm,omitempty" enum:"shop|household" doc:"whose it is"`

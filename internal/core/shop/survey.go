@@ -94,7 +94,7 @@ func (a *Area) StudsBehind(i int, from, to float64) (n int) {
 func (f *Feature) collides(o *Feature) bool {
 	const touch = length.Millimetre
 	for _, x := range []*Feature{f, o} {
-		if x.Kind == "pipe" || x.Kind == "beam" {
+		if x.Kind.Across() {
 			return false
 		}
 	}

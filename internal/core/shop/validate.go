@@ -13,9 +13,6 @@ import (
 	"hobrak/internal/core/reach"
 )
 
-// tolerance is how far drawn sizes may disagree with the outline: people round.
-const tolerance = 5 * length.Millimetre
-
 var idForm = regexp.MustCompile(`^[\p{L}\p{N}][\p{L}\p{N}._+-]{0,63}$`)
 
 // Validate checks what concerns more than one field: references, ids, the
@@ -75,6 +72,11 @@ func (v validator) ids() {
 	for _, name := range sortedKeys(v.s.Settings.Estimates) {
 		if err := e.Set(map[string]float64{name: v.s.Settings.Estimates[name]}); err != nil {
 			v.f.add("shop.estimates."+name, "%v", err)
+		}
+	}
+	for i := range v.s.Places {
+		if k := v.s.Places[i].Kind; k.Keeping() == nil {
+			v.f.add(Nth("places", i)+".kind", "%q is not known here; it should be %s", k, oneOf(k.Words()))
 		}
 	}
 	people, areas, circuits, modes := map[string]string{}, map[string]string{}, map[string]string{}, map[string]string{}
@@ -177,7 +179,7 @@ func (v validator) wall(path string, a *Area, i int) {
 		v.f.add(path+".profile", "a top edge needs at least its two ends")
 		return
 	}
-	if w.Profile[0][0] != 0 || abs(w.Profile[len(w.Profile)-1][0]-long) > tolerance {
+	if w.Profile[0][0] != 0 || abs(w.Profile[len(w.Profile)-1][0]-long) > Tolerance {
 		v.f.add(path+".profile", "the top edge should run from 0 to %s, the length of this side, not from %s to %s", long, w.Profile[0][0], w.Profile[len(w.Profile)-1][0])
 		return
 	}
@@ -195,10 +197,10 @@ func (v validator) wall(path string, a *Area, i int) {
 	for k, x := range w.Features {
 		at := fmt.Sprintf("%s.features[%d]", path, k)
 		switch {
-		case x.W > long+tolerance:
+		case x.W > long+Tolerance:
 			v.f.add(at, "%s is %s wide but the wall only %s long", x.ID, x.W, long)
 			continue
-		case x.X+x.W > long+tolerance:
+		case x.X+x.W > long+Tolerance:
 			v.f.add(at, "%s reaches to %s but the wall is %s long", x.ID, x.X+x.W, long)
 			continue
 		}
@@ -207,7 +209,7 @@ func (v validator) wall(path string, a *Area, i int) {
 				v.f.add(at, "%s and %s overlap: from %s to %s along the wall and from %s to %s up", y.ID, x.ID, max(x.X, y.X), min(x.X+x.W, y.X+y.W), max(x.Z, y.Z), min(x.Z+x.H, y.Z+y.H))
 			}
 		}
-		if top := w.TopOver(x.X, x.X+x.W); x.Z+x.H > top+tolerance {
+		if top := w.TopOver(x.X, x.X+x.W); x.Z+x.H > top+Tolerance {
 			v.f.add(at, "%s reaches up to %s but the wall is only %s high there", x.ID, x.Z+x.H, top)
 		}
 		if x.Circuit != "" && !slices.ContainsFunc(v.s.Circuits, func(c Circuit) bool { return c.ID == x.Circuit }) {
@@ -219,7 +221,7 @@ func (v validator) wall(path string, a *Area, i int) {
 func (v validator) studs(path string, s *Studs, long length.Length) {
 	for k, x := range s.List {
 		switch {
-		case x > long+tolerance:
+		case x > long+Tolerance:
 			v.f.add(fmt.Sprintf("%s.list[%d]", path, k), "a stud at %s is beyond the end of the wall, which is %s long", x, long)
 		case k > 0 && x-s.List[k-1] < s.Width:
 			v.f.add(fmt.Sprintf("%s.list[%d]", path, k), "a stud at %s cannot follow one at %s: each is %s wide; list them from the left", x, s.List[k-1], s.Width)
@@ -264,11 +266,11 @@ func (v validator) stations() {
 	}
 }
 
-// inside checks that a footprint lies within its area, give or take the tolerance.
+// inside checks that a footprint lies within its area, give or take Tolerance.
 func (v validator) inside(path string, a *Area, g geometry.Polygon) {
 	outline := a.Outline()
 	for _, p := range g {
-		if !outline.Contains(p) && outline.Distance(p) > tolerance.MM() {
+		if !outline.Contains(p) && outline.Distance(p) > Tolerance.MM() {
 			v.f.add(path, "its footprint reaches outside the area %s, to %.0f, %.0f", a.ID, p.X, p.Y)
 			return
 		}
@@ -304,7 +306,7 @@ func (v validator) at(path string, at *At, w, h, d length.Length) {
 			v.on(path, at, w, h, d)
 			return
 		}
-		if at.X+w > c.W+tolerance || at.Z+h > c.H+tolerance || d > c.D+tolerance {
+		if at.X+w > c.W+Tolerance || at.Z+h > c.H+Tolerance || d > c.D+Tolerance {
 			v.f.add(path, "%s × %s × %s at %s, %s does not fit into %s, which is %s × %s × %s", w, h, d, at.X, at.Z, c.ID, c.W, c.H, c.D)
 		}
 	case at.Station != "":
@@ -313,25 +315,36 @@ func (v validator) at(path string, at *At, w, h, d length.Length) {
 			v.f.add(path+".station", "there is no station %q", at.Station)
 			return
 		}
-		if at.X+w > st.W+tolerance || d > st.D+tolerance || at.Z+h > max(st.H, st.Tall)+tolerance {
+		if at.X+w > st.W+Tolerance || d > st.D+Tolerance || at.Z+h > max(st.H, st.Tall)+Tolerance {
 			v.f.add(path, "%s × %s × %s at %s, %s does not fit into %s, which is %s × %s × %s", w, h, d, at.X, at.Z, st.ID, st.W, max(st.H, st.Tall), st.D)
 		}
 	}
 }
 
-// bears says which kinds of place a container can be on.
-var bears = []string{"deck", "shelf", "floor", "wall-field"}
-
 // on checks the position of a container on a place.
 func (v validator) on(path string, at *At, w, h, d length.Length) {
 	p := v.ix.Place(at.In)
-	switch {
-	case p == nil || !strings.HasPrefix(path, "containers"):
+	if p == nil || !strings.HasPrefix(path, "containers") {
 		v.f.add(path+".in", "there is no container %q", at.In)
-	case !slices.Contains(bears, p.Kind):
-		v.f.add(path+".in", "%s is a %s; a container can be on a deck, shelf, floor or wall field", p.ID, p.Kind)
-	case p.Kind == "wall-field" && (at.X+w > p.W+tolerance || at.Z+h > p.H+tolerance || d > p.D+tolerance),
-		p.Kind != "wall-field" && (at.X+w > p.W+tolerance || at.Y+d > p.D+tolerance || h > p.H+tolerance):
+		return
+	}
+	fits := true
+	switch p.Kind.Keeping().Bears() {
+	case BearsNothing:
+		var words []string
+		for _, k := range PlaceKinds() {
+			if k.Bears() != BearsNothing {
+				words = append(words, k.Word())
+			}
+		}
+		v.f.add(path+".in", "%s is a %s; a container can be on a %s", p.ID, p.Kind.Keeping().Word(), oneOf(words))
+		return
+	case BearsHung:
+		fits = at.X+w <= p.W+Tolerance && at.Z+h <= p.H+Tolerance && d <= p.D+Tolerance
+	case BearsStanding:
+		fits = at.X+w <= p.W+Tolerance && at.Y+d <= p.D+Tolerance && h <= p.H+Tolerance
+	}
+	if !fits {
 		v.f.add(path, "%s × %s × %s at %s, %s does not fit on %s, which is %s × %s × %s", w, h, d, at.X, max(at.Y, at.Z), p.ID, p.W, p.H, p.D)
 	}
 }
@@ -343,11 +356,11 @@ func (v validator) onWall(path string, area *Area, at *At, w, h length.Length) {
 		return
 	}
 	long := area.Frame(i).Length
-	if at.X+w > long+tolerance {
+	if at.X+w > long+Tolerance {
 		v.f.add(path, "it reaches to %s but wall %s is %s long", at.X+w, at.Wall, long)
 		return
 	}
-	if top := area.Walls[i].TopOver(at.X, at.X+w); at.Z+h > top+tolerance {
+	if top := area.Walls[i].TopOver(at.X, at.X+w); at.Z+h > top+Tolerance {
 		v.f.add(path, "it reaches up to %s but wall %s is only %s high there", at.Z+h, at.Wall, top)
 	}
 }
@@ -370,37 +383,7 @@ func (v validator) places() {
 		p := &v.s.Places[i]
 		path := fmt.Sprintf("places[%d]", i)
 		v.at(path+".at", &p.At, p.W, p.H, p.D)
-		switch p.Kind {
-		case "slots":
-			if len(p.Slots) == 0 {
-				v.f.add(path+".slots", "slots need at least one run, as { \"n\": 12, \"w\": 40, \"h\": 700, \"d\": 200 }")
-			}
-			var sum length.Length
-			for _, r := range p.Slots {
-				sum += length.Length(r.N) * r.W
-			}
-			if sum > p.W+tolerance {
-				v.f.add(path+".slots", "the slots are %s wide together but the place only %s", sum, p.W)
-			}
-		case "arms":
-			if len(p.Levels) == 0 {
-				v.f.add(path+".levels", "arms need at least one level, as { \"z\": 0, \"h\": 250 }")
-			}
-			for k := 1; k < len(p.Levels); k++ {
-				if p.Levels[k].Z < p.Levels[k-1].Z+p.Levels[k-1].H {
-					v.f.add(fmt.Sprintf("%s.levels[%d].z", path, k), "this level begins at %s, inside the one below", p.Levels[k].Z)
-				}
-			}
-			if n := len(p.Levels); n > 0 && p.Levels[n-1].Z+p.Levels[n-1].H > p.H+tolerance {
-				v.f.add(path+".levels", "the top level ends above the height of the place, %s", p.H)
-			}
-		case "wall-field":
-			for k, z := range p.Rows {
-				if z > p.H+tolerance {
-					v.f.add(fmt.Sprintf("%s.rows[%d]", path, k), "a rail at %s is above the field, which is %s high", z, p.H)
-				}
-			}
-		}
+		p.Kind.Keeping().Faults(p, v.complain(path))
 		for k, m := range p.When {
 			if !slices.ContainsFunc(v.s.Modes, func(x Mode) bool { return x.ID == m }) {
 				v.f.add(fmt.Sprintf("%s.when[%d]", path, k), "there is no mode %q", m)
@@ -434,6 +417,11 @@ func (v validator) items() {
 	}
 }
 
+// complain of what is at a path.
+func (v validator) complain(path string) Complain {
+	return func(field, format string, args ...any) { v.f.add(path+"."+field, format, args...) }
+}
+
 // date checks a day that may be left out.
 func (v validator) date(path, day string) {
 	if day == "" {
@@ -465,12 +453,7 @@ func (v validator) homes() {
 		if count[h.Item] > it.Number() {
 			v.f.add(path+".n", "%s has homes for %d but there are only %d of it", h.Item, count[h.Item], it.Number())
 		}
-		if p.Kind == "arms" && h.Level >= len(p.Levels) {
-			v.f.add(path+".level", "%s has no level %d; the highest is %d", p.ID, h.Level, len(p.Levels)-1)
-		}
-		if p.Kind == "slots" && h.Slot+n > p.SlotCount() {
-			v.f.add(path+".slot", "%s has %d slots; this home ends at slot %d", p.ID, p.SlotCount(), h.Slot+n-1)
-		}
+		p.Kind.Keeping().Misplaced(p, h, n, v.complain(path))
 	}
 }
 

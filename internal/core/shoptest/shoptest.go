@@ -7,6 +7,7 @@ package shoptest
 
 import (
 	"fmt"
+	"hobrak/internal/core/keeping"
 	"math"
 	"math/rand/v2"
 	"strings"
@@ -79,6 +80,32 @@ func (m *maker) words(from string) (w []string) {
 		}
 	}
 	return w
+}
+
+// worded types know their words.
+type worded interface {
+	~string
+	Words() []string
+}
+
+// some are the words of a type after others.
+func some[T worded](first ...T) []T {
+	for _, w := range T("").Words() {
+		first = append(first, T(w))
+	}
+	return first
+}
+
+func oneOf[T worded](m *maker) T { return pick(m, some[T]()...) }
+
+// few of the words of a type.
+func few[T worded](m *maker) (out []T) {
+	for _, w := range some[T]() {
+		if m.yes(3) {
+			out = append(out, w)
+		}
+	}
+	return out
 }
 
 // try adds something and takes it back when the shop is not valid with it.
@@ -212,9 +239,9 @@ func (m *maker) studs(w *shop.Wall) {
 
 func (m *maker) feature(a *shop.Area, w *shop.Wall, long length.Length, n int) {
 	for range tries {
-		f := shop.Feature{ID: fmt.Sprintf("%s-%d", w.ID, n), Kind: m.word("door|double-door|sectional-door|up-and-over-door|opening|window|panel|outlet|switch|heater|pipe|beam|niche"),
+		f := shop.Feature{ID: fmt.Sprintf("%s-%d", w.ID, n), Kind: oneOf[shop.FeatureKind](m),
 			X: m.mm(0, long.MM()), W: m.mm(20, 3000), H: m.mm(20, 2500), Hinge: m.word("|left|right"), Swing: m.word("|in|out"), Shape: m.word("|square|arched")}
-		if f.Kind != "door" && f.Kind != "double-door" {
+		if f.Kind.Leaves() == 0 {
 			f.Z = m.mm(0, 2000)
 		}
 		if m.yes(2) {
@@ -289,7 +316,7 @@ func (m *maker) station(i int) {
 		_, area, at := m.anywhere()
 		_, _, stand := m.anywhere()
 		st := shop.Station{ID: fmt.Sprintf("s%d", i), Name: fmt.Sprintf("Station %d", i), Kind: m.word("bench|table-saw|bandsaw|drill-press|sink|what-not"), Area: area, X: at[0], Y: at[1], Rot: m.rot(),
-			W: m.mm(100, 2400), D: m.mm(100, 1200), H: m.mm(50, 1200), Stand: stand, Mobility: m.word("|fixed|rolls|folds|hangs"), Amps: 20 * m.rng.Float64()}
+			W: m.mm(100, 2400), D: m.mm(100, 1200), H: m.mm(50, 1200), Stand: stand, Mobility: pick(m, some[shop.Mobility]("")...), Amps: 20 * m.rng.Float64()}
 		if m.yes(2) {
 			st.Tall = st.H + m.mm(0, 1000)
 		}
@@ -330,8 +357,8 @@ func (m *maker) at(w, h, d length.Length) shop.At {
 
 func (m *maker) container(i int) {
 	for range tries {
-		c := shop.Container{ID: fmt.Sprintf("K%d", i), Kind: m.word("cabinet|chest|cart|shelving|door-back|tote|trolley"), W: m.mm(100, 1600), H: m.mm(100, 2000), D: m.mm(50, 800), KG: m.kg(80),
-			Access: m.word("|open|door|drawer|lid|roll-out|hoist"), DustTight: m.yes(3), Lockable: m.yes(4), Portable: m.yes(4)}
+		c := shop.Container{ID: fmt.Sprintf("K%d", i), Kind: oneOf[shop.ContainerKind](m), W: m.mm(100, 1600), H: m.mm(100, 2000), D: m.mm(50, 800), KG: m.kg(80),
+			Access: pick(m, some[shop.Access]("")...), DustTight: m.yes(3), Lockable: m.yes(4), Portable: m.yes(4)}
 		if m.yes(3) {
 			c.Capacity = m.kg(300)
 		}
@@ -345,32 +372,15 @@ func (m *maker) container(i int) {
 
 func (m *maker) place(i int) {
 	for range tries {
-		p := shop.Place{ID: fmt.Sprintf("P%d", i), Kind: m.word("wall-field|wall-field|rail|hook|shelf|deck|drawer|slots|arms|bin|sheet-bay|floor"), Style: m.word("|cleat|peg|board|screw|studs|magnet|dowel"),
-			W: m.mm(50, 2500), H: m.mm(50, 1500), D: m.mm(30, 900), Access: m.word("|open|door|drawer|lid|roll-out|hoist"), Labelled: m.yes(2), Pitch: m.mm(0, 300), Fill: m.rng.Float64()}
+		p := shop.Place{ID: fmt.Sprintf("P%d", i), Kind: pick(m, some[shop.PlaceKind](keeping.WallField)...), Style: m.word("|cleat|peg|board|screw|studs|magnet|dowel"),
+			W: m.mm(50, 2500), H: m.mm(50, 1500), D: m.mm(30, 900), Access: pick(m, some[shop.Access]("")...), Labelled: m.yes(2), Pitch: m.mm(0, 300), Fill: m.rng.Float64()}
 		if m.yes(3) {
 			p.Capacity = m.kg(200)
 		}
-		switch p.Kind {
-		case "slots":
-			for left := p.W; left > 0 && len(p.Slots) < 4; {
-				r := shop.SlotRun{N: 1 + m.rng.IntN(6), W: m.mm(5, 900), H: m.mm(20, 1500), D: m.mm(10, 800)}
-				left -= length.Length(r.N) * r.W
-				p.Slots = append(p.Slots, r)
-			}
-		case "arms":
-			for z := length.Length(0); z < p.H && len(p.Levels) < 5; {
-				l := shop.Level{Z: z + m.mm(0, 50), H: m.mm(20, 400)}
-				z = l.Z + l.H
-				p.Levels = append(p.Levels, l)
-			}
-		case "wall-field":
-			for z := m.mm(0, p.H.MM()); z <= p.H && len(p.Rows) < 6; z += m.mm(50, 400) {
-				p.Rows = append(p.Rows, z)
-			}
-		case "shelf", "deck":
-			if m.yes(2) {
-				p.Board = &shop.Board{Wood: m.word("stud|red-oak|white-pine|plywood|mdf|osb"), T: m.mm(3, 60), Strip: m.mm(0, 100)}
-			}
+		k := keeping.Of(&p)
+		k.Furnish(&p, func(least, most length.Length) length.Length { return m.mm(least.MM(), most.MM()) })
+		if k.Boarded() && m.yes(2) {
+			p.Board = &shop.Board{Wood: m.word("stud|red-oak|white-pine|plywood|mdf|osb"), T: m.mm(3, 60), Strip: m.mm(0, 100)}
 		}
 		if m.yes(3) {
 			p.Fixing = &shop.Fixing{Screws: m.rng.IntN(12), D: m.mm(0, 12), Thread: m.mm(0, 100), Side: m.mm(0, 60), Lever: m.mm(0, 2000)}
@@ -402,8 +412,8 @@ func (m *maker) onPlaces() {
 
 func (m *maker) item(i int) {
 	it := shop.Item{ID: fmt.Sprintf("i%d", i), Name: m.word("Plane|Saw|Clamp|Varnish|Charger|Step stool|Plank|Sheet|First-aid box|Dust mask|Thing") + fmt.Sprintf(" %d", i), Kind: m.word("|plane|saw|f-clamp|bottle|box|board|sheet"),
-		W: m.mm(1, 1500), H: m.mm(1, 1200), D: m.mm(1, 600), Count: m.rng.IntN(13) * m.rng.IntN(2), Hold: m.words("hang|stand|flat|slot|lean|arms|bin|magnet"),
-		UsesPerWeek: 6 * m.rng.Float64() * m.rng.Float64(), Flags: m.words("sharp|fragile|dust|freeze|flammable|child|rust|heavy-handed|show|charger|dull|lent"), Family: m.word("||planes|saws"),
+		W: m.mm(1, 1500), H: m.mm(1, 1200), D: m.mm(1, 600), Count: m.rng.IntN(13) * m.rng.IntN(2), Hold: few[shop.Hold](m),
+		UsesPerWeek: 6 * m.rng.Float64() * m.rng.Float64(), Flags: few[shop.Flag](m), Family: m.word("||planes|saws"),
 		Realm: m.word("|shop|household"), Status: m.word("|||owned|wished|limbo"), Assumed: m.words("w|h|d|kg|uses_per_week"), Keep: m.yes(5), Twins: m.rng.IntN(3) * m.rng.IntN(2)}
 	if m.yes(3) { // most things are small
 		it.W, it.H, it.D = m.mm(1, 300), m.mm(1, 300), m.mm(1, 200)

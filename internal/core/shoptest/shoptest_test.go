@@ -22,7 +22,7 @@ func TestRandomShopsAreValidAndOfEveryKind(t *testing.T) {
 		for _, a := range s.Areas {
 			for _, w := range a.Walls {
 				for _, f := range w.Features {
-					seen[f.Kind]++
+					seen[string(f.Kind)]++
 				}
 			}
 			if a.Floor != nil {
@@ -32,10 +32,10 @@ func TestRandomShopsAreValidAndOfEveryKind(t *testing.T) {
 			}
 		}
 		for _, p := range s.Places {
-			seen[p.Kind]++
+			seen[string(p.Kind)]++
 		}
 		for _, c := range s.Containers {
-			seen[c.Kind]++
+			seen[string(c.Kind)]++
 		}
 		homes += len(s.Homes)
 	}

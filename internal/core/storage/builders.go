@@ -8,7 +8,7 @@ import (
 	"strings"
 
 	"hobrak/internal/core/carry"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/load"
 	"hobrak/internal/core/pack"
@@ -25,7 +25,6 @@ const (
 	front      = 6 * mm   // between drawer fronts
 	cordSlot   = 25 * mm  // behind chargers
 	chargerGap = 20 * mm  // beside chargers, for air
-	sheetGap   = 5 * mm   // beside each sheet
 	bladePitch = 25 * mm  // of saw blades, at least
 	armThick   = 60 * mm  // an arm with its fixing
 	binFill    = .6       // of a bin's volume can be used
@@ -79,18 +78,18 @@ func words(s string) []string { return strings.Split(s, "|") }
 // field lays things out in rows on a wall: rails at their tops, the tallest and
 // heaviest row lowest.
 func (b *builder) field(style string, widest, highest length.Length) {
-	p := shop.Place{ID: b.base, Kind: "wall-field", Style: style}
+	p := shop.Place{ID: b.base, Kind: keeping.WallField, Style: style}
 	items := b.takers(&p, higher)
 	if len(items) == 0 {
 		return
 	}
 	widest, highest = limit(b.need.Width, widest), limit(b.need.Height, highest)
-	items = b.low(items, "wall-field", highest, liftOff)
+	items = b.low(items, keeping.WallField, highest, liftOff)
 	if len(items) == 0 {
 		return
 	}
-	w := b.widthFor(items, "wall-field", widest, highest, liftOff)
-	rows := b.rows(items, "wall-field", w)
+	w := b.widthFor(items, keeping.WallField, widest, highest, liftOff)
+	rows := b.rows(items, keeping.WallField, w)
 	// What does not go into the height is left: the shortest rows first.
 	for len(rows) > 0 && sum(rows, func(r row) length.Length { return r.h + liftOff }) > highest {
 		last := rows[len(rows)-1]
@@ -103,7 +102,7 @@ func (b *builder) field(style string, widest, highest length.Length) {
 		return
 	}
 	p.W = w
-	p.D = b.deepest(rows, "wall-field") + 10*mm
+	p.D = b.deepest(rows, keeping.WallField) + 10*mm
 	p.D = max(up(p.D, 10*mm), toolDepth)
 	if b.need.Depth > 0 && p.D > b.need.Depth {
 		b.caution("it stands %s out; %s were allowed", p.D, b.need.Depth)
@@ -118,7 +117,7 @@ func (b *builder) field(style string, widest, highest length.Length) {
 			p.Rows = append(p.Rows, z)
 		}
 		for _, x := range r.runs {
-			spots = append(spots, pack.Spot{X: x.x, Y: z - x.it.SizeIn("wall-field").H})
+			spots = append(spots, pack.Spot{X: x.x, Y: z - x.it.SizeIn(keeping.WallField).H})
 			runs = append(runs, x)
 			used += float64(x.w) * float64(r.h+liftOff)
 		}
@@ -135,7 +134,7 @@ func (b *builder) field(style string, widest, highest length.Length) {
 }
 
 // low leaves out what is higher than there is room for by itself.
-func (b *builder) low(items []*shop.Item, kind string, highest, above length.Length) []*shop.Item {
+func (b *builder) low(items []*shop.Item, kind shop.PlaceKind, highest, above length.Length) []*shop.Item {
 	return slices.DeleteFunc(items, func(it *shop.Item) bool {
 		h := it.SizeIn(kind).H
 		if h+above <= highest {
@@ -149,7 +148,7 @@ func (b *builder) low(items []*shop.Item, kind string, highest, above length.Len
 func (b *builder) spare(format string, args ...any) { b.out.Spare = fmt.Sprintf(format, args...) }
 
 // widthFor is the width at which the rows of things take the least wall.
-func (b *builder) widthFor(items []*shop.Item, kind string, widest, highest, above length.Length) length.Length {
+func (b *builder) widthFor(items []*shop.Item, kind shop.PlaceKind, widest, highest, above length.Length) length.Length {
 	narrowest := length.Length(0)
 	for _, it := range items {
 		if w := it.SizeIn(kind).W; w <= widest {
@@ -164,7 +163,7 @@ func (b *builder) widthFor(items []*shop.Item, kind string, widest, highest, abo
 	})
 }
 
-func (b *builder) deepest(rows []row, kind string) (d length.Length) {
+func (b *builder) deepest(rows []row, kind shop.PlaceKind) (d length.Length) {
 	for _, r := range rows {
 		for _, x := range r.runs {
 			d = max(d, x.it.SizeIn(kind).D)
@@ -176,10 +175,10 @@ func (b *builder) deepest(rows []row, kind string) (d length.Length) {
 // settle puts runs into a place and keeps those its space allows; any other is a
 // fault of the layout and is said as left.
 func (b *builder) settle(p *shop.Place, runs []run, spots []pack.Spot, used, room float64) {
-	space := hold.SpaceOf(p, p.H)
+	space := keeping.Of(p).Space(p, p.H)
 	kept := b.add(*p, used, room)
 	for i, r := range runs {
-		t := hold.Thing(p, r.it, r.n)
+		t := keeping.Thing(p, r.it, r.n)
 		if err := space.Allows(t, spots[i]); err != nil {
 			b.leave(r.it, "%v", err)
 			continue
@@ -201,7 +200,7 @@ func (b *builder) doorBack() {
 // shallow leaves out what is deeper than a field there can be; why names both depths.
 func (b *builder) shallow(deep length.Length, why string) {
 	b.need.Items = slices.DeleteFunc(b.need.Items, func(it *shop.Item) bool {
-		d := it.SizeIn("wall-field").D
+		d := it.SizeIn(keeping.WallField).D
 		if d+10*mm > deep {
 			b.leave(it, why, d, deep)
 			return true
@@ -227,7 +226,7 @@ func (b *builder) twoSided() {
 	items := slices.Clone(b.need.Items)
 	slices.SortStableFunc(items, func(a, c *shop.Item) int { return cmp.Compare(c.UsesPerWeek, a.UsesPerWeek) })
 	half, area := 0.0, func(it *shop.Item) float64 {
-		s := it.SizeIn("wall-field")
+		s := it.SizeIn(keeping.WallField)
 		return float64(s.W+it.HandRoom()) * float64(s.H+liftOff) * float64(it.Number())
 	}
 	for _, it := range items {
@@ -290,14 +289,14 @@ func (b *builder) tote() {
 	if w <= 0 || d <= 0 {
 		return
 	}
-	items := slices.DeleteFunc(b.smaller(b.takers(&shop.Place{Kind: "drawer"}, wider), "drawer", w, d), func(it *shop.Item) bool {
-		if h := it.SizeIn("drawer").H; h+overDrawer+wall > highest {
+	items := slices.DeleteFunc(b.smaller(b.takers(&shop.Place{Kind: keeping.Drawer}, wider), keeping.Drawer, w, d), func(it *shop.Item) bool {
+		if h := it.SizeIn(keeping.Drawer).H; h+overDrawer+wall > highest {
 			b.leave(it, "it is %s high; the box may be %s", h, highest)
 			return true
 		}
 		return false
 	})
-	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "drawer", W: w, D: d, H: highest} })
+	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: keeping.Drawer, W: w, D: d, H: highest} })
 	t := b.first(list, "the box is full; make another")
 	if t == nil {
 		return
@@ -321,14 +320,14 @@ func (b *builder) tote() {
 
 // hook holds one thing.
 func (b *builder) hook() {
-	p := shop.Place{ID: b.base, Kind: "hook"}
+	p := shop.Place{ID: b.base, Kind: keeping.Hook}
 	items := b.takers(&p, higher)
 	for i, it := range items {
 		if i > 0 || it.Number() > 1 {
 			b.leave(it, "a hook holds one thing")
 			continue
 		}
-		size := it.SizeIn("hook")
+		size := it.SizeIn(keeping.Hook)
 		if b.need.Width > 0 && size.W > b.need.Width || b.need.Height > 0 && size.H > b.need.Height || b.need.Depth > 0 && size.D+10*mm > b.need.Depth {
 			b.leave(it, "it is %s × %s × %s, more than is allowed", size.W, size.H, size.D)
 			continue
@@ -344,11 +343,11 @@ func (b *builder) hook() {
 // spot is a marked piece of floor.
 func (b *builder) spot() {
 	widest, deepest := limit(b.need.Width, 1200*mm), limit(b.need.Depth, 800*mm)
-	items := b.smaller(b.takers(&shop.Place{Kind: "floor"}, wider), "floor", widest, deepest)
+	items := b.smaller(b.takers(&shop.Place{Kind: keeping.Floor}, wider), keeping.Floor, widest, deepest)
 	if b.need.Height > 0 {
-		items = b.low(items, "floor", b.need.Height, 0)
+		items = b.low(items, keeping.Floor, b.need.Height, 0)
 	}
-	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "floor", W: widest, D: deepest, H: 3000 * mm} })
+	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: keeping.Floor, W: widest, D: deepest, H: 3000 * mm} })
 	t := b.first(list, "the spot is full; make it larger or make another")
 	if t == nil {
 		return
@@ -368,7 +367,7 @@ func (b *builder) stand() {
 }
 
 // inContainer puts the one place of a design into a container of its size.
-func (b *builder) inContainer(kind string) {
+func (b *builder) inContainer(kind shop.ContainerKind) {
 	if len(b.out.Places) == 0 {
 		return
 	}
@@ -387,7 +386,7 @@ func (b *builder) inContainer(kind string) {
 
 // rail holds things side by side at positions of its pitch.
 func (b *builder) rail() {
-	p := shop.Place{ID: b.base, Kind: "rail", Style: "magnet", Pitch: 25 * mm}
+	p := shop.Place{ID: b.base, Kind: keeping.Rail, Style: "magnet", Pitch: 25 * mm}
 	items := b.takers(&p, higher)
 	if len(items) == 0 {
 		return
@@ -432,14 +431,16 @@ func clampPitch(it *shop.Item) length.Length {
 	return it.W + fingers
 }
 
-func bladeSlot(it *shop.Item) length.Length  { return max(bladePitch, it.SizeIn("slots").W+fingers) }
-func narrowSlot(it *shop.Item) length.Length { return it.SizeIn("slots").W + 5*mm }
-func fingerSlot(it *shop.Item) length.Length { return it.SizeIn("slots").W + fingers }
-func bitSlot(it *shop.Item) length.Length    { return it.SizeIn("slots").W + bitRoom }
+func bladeSlot(it *shop.Item) length.Length {
+	return max(bladePitch, it.SizeIn(keeping.Slots).W+fingers)
+}
+func narrowSlot(it *shop.Item) length.Length { return it.SizeIn(keeping.Slots).W + 5*mm }
+func fingerSlot(it *shop.Item) length.Length { return it.SizeIn(keeping.Slots).W + fingers }
+func bitSlot(it *shop.Item) length.Length    { return it.SizeIn(keeping.Slots).W + bitRoom }
 
 // slots makes a run of equal slots for each size of thing, the longest first.
 func (b *builder) slots(pitch func(*shop.Item) length.Length, drop length.Length) {
-	p := shop.Place{ID: b.base, Kind: "slots"}
+	p := shop.Place{ID: b.base, Kind: keeping.Slots}
 	items := b.takers(&p, higher)
 	if len(items) == 0 {
 		return
@@ -450,7 +451,7 @@ func (b *builder) slots(pitch func(*shop.Item) length.Length, drop length.Length
 	for _, it := range items {
 		n := it.Number()
 		free := int(math.Ceil(float64(n)*b.need.Reserve - 1e-9))
-		size := it.SizeIn("slots")
+		size := it.SizeIn(keeping.Slots)
 		w := max(up(pitch(it), 5*mm), size.W)
 		r := shop.SlotRun{N: n + free, W: w, H: size.H + drop, D: size.D + 10*mm}
 		if widest := limit(b.need.Width, 6000*mm); p.W+length.Length(r.N)*w > widest {
@@ -479,9 +480,9 @@ func (b *builder) slots(pitch func(*shop.Item) length.Length, drop length.Length
 
 // oneShelf is a shelf on the wall as long as what stands on it.
 func (b *builder) oneShelf() {
-	p := shop.Place{ID: b.base, Kind: "shelf"}
+	p := shop.Place{ID: b.base, Kind: keeping.Shelf}
 	items := b.takers(&p, higher)
-	rows := b.rows(items, "shelf", limit(b.need.Width, 2400*mm))
+	rows := b.rows(items, keeping.Shelf, limit(b.need.Width, 2400*mm))
 	if len(rows) == 0 {
 		return
 	}
@@ -498,7 +499,7 @@ func (b *builder) oneShelf() {
 
 // shelf puts a row onto a shelf of a width.
 func (b *builder) shelf(p *shop.Place, r row, w length.Length) {
-	p.W, p.H, p.D = w, r.h+overThings, max(p.D, b.deepest([]row{r}, "shelf")+10*mm)
+	p.W, p.H, p.D = w, r.h+overThings, max(p.D, b.deepest([]row{r}, keeping.Shelf)+10*mm)
 	spots := make([]pack.Spot, len(r.runs))
 	area := 0.0
 	for i, x := range r.runs {
@@ -509,23 +510,23 @@ func (b *builder) shelf(p *shop.Place, r row, w length.Length) {
 }
 
 // shelves makes a case with a shelf for each row of things.
-func (b *builder) shelves(kind string, widest, deepest, highest length.Length, closed bool) {
-	probe := shop.Place{Kind: "shelf"}
+func (b *builder) shelves(kind shop.ContainerKind, widest, deepest, highest length.Length, closed bool) {
+	probe := shop.Place{Kind: keeping.Shelf}
 	widest, deepest, highest = limit(b.need.Width, widest), limit(b.need.Depth, deepest), limit(b.need.Height, highest)
 	items := slices.DeleteFunc(b.takers(&probe, higher), func(it *shop.Item) bool {
-		if d := it.SizeIn("shelf").D; d+10*mm > deepest {
+		if d := it.SizeIn(keeping.Shelf).D; d+10*mm > deepest {
 			b.leave(it, "it is %s deep; the case is %s", d, deepest)
 			return true
 		}
 		return false
 	})
 	inside := widest - 2*board
-	items = b.low(items, "shelf", highest, overThings+2*board)
+	items = b.low(items, keeping.Shelf, highest, overThings+2*board)
 	if inside <= 0 || len(items) == 0 {
 		return
 	}
-	w := b.widthFor(items, "shelf", inside, highest, overThings+board)
-	rows := b.rows(items, "shelf", w)
+	w := b.widthFor(items, keeping.Shelf, inside, highest, overThings+board)
+	rows := b.rows(items, keeping.Shelf, w)
 	for len(rows) > 0 && sum(rows, func(r row) length.Length { return r.h + overThings + board })+board > highest {
 		for _, x := range rows[len(rows)-1].runs {
 			b.leave(x.it, "there is no shelf left for it: the case may be %s high", highest)
@@ -537,11 +538,11 @@ func (b *builder) shelves(kind string, widest, deepest, highest length.Length, c
 	}
 	// The heaviest shelf lowest.
 	slices.SortStableFunc(rows, func(a, c row) int { return cmp.Compare(c.kg, a.kg) })
-	deep := up(b.deepest(rows, "shelf")+10*mm, 10*mm)
+	deep := up(b.deepest(rows, keeping.Shelf)+10*mm, 10*mm)
 	z := board
 	heaviest := rows[0]
 	for _, r := range rows {
-		p := shop.Place{ID: b.part(), Kind: "shelf", D: deep, At: shop.At{In: b.base, X: board, Z: z}}
+		p := shop.Place{ID: b.part(), Kind: keeping.Shelf, D: deep, At: shop.At{In: b.base, X: board, Z: z}}
 		b.shelf(&p, r, w)
 		z += r.h + overThings + board
 	}

@@ -2,6 +2,7 @@ package storage
 
 import (
 	"fmt"
+	"hobrak/internal/core/keeping"
 	"slices"
 	"strconv"
 	"strings"
@@ -89,9 +90,6 @@ type FieldError struct{ Field, Reason string }
 
 func (e *FieldError) Error() string { return e.Reason }
 
-// accesses are the words of the field access.
-var accesses = []string{"open", "door", "drawer", "lid", "roll-out", "hoist"}
-
 // Set puts what was typed into a field of a place or container: name, w, h, d,
 // capacity (its rating; nothing takes it away) and access, of a container also
 // kg, dust_tight, lockable and portable; screws, screw (their diameter), thread,
@@ -112,11 +110,15 @@ func Set(s *shop.Shop, id, field, text string) (err error) {
 	}()
 	switch to := fields[field].(type) {
 	case *string:
-		words, limited := map[string][]string{"access": accesses, "wood": woods()}[field]
-		if limited && text != "" && !slices.Contains(words, text) {
+		if words := woods(); field == "wood" && text != "" && !slices.Contains(words, text) {
 			return bad("%q should be one of %s", text, strings.Join(words, ", "))
 		}
 		*to = text
+	case *shop.Access:
+		if words := to.Words(); text != "" && !slices.Contains(words, text) {
+			return bad("%q should be one of %s", text, strings.Join(words, ", "))
+		}
+		*to = shop.Access(text)
 	case *length.Length:
 		most := map[string]length.Length{"h": 6 * length.Metre, "screw": 12 * mm, "thread": 300 * mm, "side": 200 * mm, "lever": 6 * length.Metre, "thick": 100 * mm, "strip": 200 * mm}[field]
 		if most == 0 {
@@ -191,10 +193,10 @@ func fieldsOf(s *shop.Shop, id string) (fields map[string]any, what string, done
 			b = *p.Board
 		}
 		old := b
-		switch p.Kind {
-		case "shelf", "deck":
+		switch k := keeping.Of(p); {
+		case k.Boarded():
 			f["wood"], f["thick"], f["strip"] = &b.Wood, &b.T, &b.Strip
-		case "arms":
+		case k.Form() == keeping.Piles:
 			f["arms"] = &p.Arms
 		}
 		return f, "place", func() {

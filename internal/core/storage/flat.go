@@ -2,12 +2,13 @@ package storage
 
 import (
 	"cmp"
+	"hobrak/internal/core/reach"
 	"math"
 	"math/rand/v2"
 	"slices"
 
 	"hobrak/internal/core/carry"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/load"
 	"hobrak/internal/core/pack"
@@ -26,7 +27,7 @@ type tray struct {
 // lay puts pieces into a tray at the free spot nearest to its front left corner;
 // false when there is none, or the reserve would be used.
 func (t *tray) lay(it *shop.Item, n int, share float64, upright bool) bool {
-	th := hold.Thing(&t.p, it, n)
+	th := keeping.Thing(&t.p, it, n)
 	if t.space.Used()+t.space.Takes(th) > share*t.space.Room() {
 		return false
 	}
@@ -53,7 +54,7 @@ func (t *tray) high() (h length.Length) {
 	return h
 }
 
-func newTray(p shop.Place) *tray { return &tray{p: p, space: hold.SpaceOf(&p, p.H)} }
+func newTray(p shop.Place) *tray { return &tray{p: p, space: keeping.Of(&p).Space(&p, p.H)} }
 
 // trays fills trays of a size one after the other; each thing goes into the
 // first with room, several pieces together while they fit. Order decides how
@@ -157,7 +158,7 @@ func heights(list []*tray) float64 {
 }
 
 // smaller leaves out what is larger than a tray of w × d.
-func (b *builder) smaller(items []*shop.Item, kind string, w, d length.Length) []*shop.Item {
+func (b *builder) smaller(items []*shop.Item, kind shop.PlaceKind, w, d length.Length) []*shop.Item {
 	return slices.DeleteFunc(items, func(it *shop.Item) bool {
 		s := it.SizeIn(kind)
 		if s.W <= w && s.D <= d || it.Turns(kind) && s.D <= w && s.W <= d {
@@ -169,14 +170,14 @@ func (b *builder) smaller(items []*shop.Item, kind string, w, d length.Length) [
 }
 
 // drawers makes a chest of drawers, each as high as what lies in it, the highest lowest.
-func (b *builder) drawers(kind string, widest, deepest, highest length.Length) {
+func (b *builder) drawers(kind shop.ContainerKind, widest, deepest, highest length.Length) {
 	widest, deepest, highest = limit(b.need.Width, widest), limit(b.need.Depth, deepest), limit(b.need.Height, highest)
 	w, d := widest-2*board-2*runner-24*mm, deepest-40*mm // sides of the drawer, its back and the gap behind it
 	if w <= 0 || d <= 0 {
 		return
 	}
-	items := b.smaller(b.takers(&shop.Place{Kind: "drawer"}, wider), "drawer", w, d)
-	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "drawer", W: w, D: d, H: 1000 * mm} })
+	items := b.smaller(b.takers(&shop.Place{Kind: keeping.Drawer}, wider), keeping.Drawer, w, d)
+	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: keeping.Drawer, W: w, D: d, H: 1000 * mm} })
 	for _, t := range list {
 		t.p.H = max(up(t.high()+overDrawer, 5*mm), 40*mm)
 	}
@@ -194,7 +195,7 @@ func (b *builder) drawers(kind string, widest, deepest, highest length.Length) {
 		z += t.p.H + 12*mm + front
 		kept = append(kept, t)
 	}
-	b.fill(kept, "drawer")
+	b.fill(kept, reach.Drawer)
 	if len(kept) == 0 {
 		return
 	}
@@ -206,7 +207,7 @@ func (b *builder) drawers(kind string, widest, deepest, highest length.Length) {
 }
 
 // fill hands trays over as places with their homes.
-func (b *builder) fill(list []*tray, access string) {
+func (b *builder) fill(list []*tray, access shop.Access) {
 	for _, t := range list {
 		t.p.ID, t.p.Access = b.part(), access
 		b.hand(t)
@@ -238,8 +239,8 @@ func (b *builder) first(list []*tray, full string) *tray {
 // ceiling is a deck under the ceiling as large as what lies on it.
 func (b *builder) ceiling() {
 	widest, deepest := limit(b.need.Width, 2400*mm), limit(b.need.Depth, 1200*mm)
-	items := b.smaller(b.takers(&shop.Place{Kind: "deck"}, wider), "deck", widest, deepest)
-	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: "deck", W: widest, D: deepest, H: 1000 * mm} })
+	items := b.smaller(b.takers(&shop.Place{Kind: keeping.Deck}, wider), keeping.Deck, widest, deepest)
+	list := b.trays(items, func(int) shop.Place { return shop.Place{Kind: keeping.Deck, W: widest, D: deepest, H: 1000 * mm} })
 	t := b.first(list, "the deck is full; make it larger or make another")
 	if t == nil {
 		return
@@ -256,7 +257,7 @@ func (b *builder) ceiling() {
 // chargers stand on a shelf with air between them, batteries on one below.
 func (b *builder) chargers() {
 	var above, below []*shop.Item
-	probe := shop.Place{Kind: "shelf"}
+	probe := shop.Place{Kind: keeping.Shelf}
 	for _, it := range b.takers(&probe, higher) {
 		if slices.Contains(it.Flags, "charger") {
 			above = append(above, it)
@@ -274,7 +275,7 @@ func (b *builder) chargers() {
 	longest := length.Length(float64(limit(b.need.Width, 1800*mm)) * (1 - b.need.Reserve))
 	long := func(items []*shop.Item, air length.Length) (w, h, d length.Length, r row) {
 		for _, it := range items {
-			s, gap := it.SizeIn("shelf"), max(air, it.HandRoom())
+			s, gap := it.SizeIn(keeping.Shelf), max(air, it.HandRoom())
 			x := w
 			if w > 0 {
 				x += gap
@@ -308,12 +309,12 @@ func (b *builder) chargers() {
 	c := &shop.Container{ID: b.base, Name: b.out.Title, Kind: "shelving", W: wide + 2*board, D: deep}
 	z := board
 	if len(below) > 0 {
-		p := shop.Place{ID: b.part(), Kind: "shelf", D: deep, At: shop.At{In: b.base, X: board, Z: z}}
+		p := shop.Place{ID: b.part(), Kind: keeping.Shelf, D: deep, At: shop.At{In: b.base, X: board, Z: z}}
 		r2.h = max(r2.h, batteries-overThings)
 		b.shelf(&p, r2, wide)
 		z += p.H + board
 	}
-	p := shop.Place{ID: b.part(), Kind: "shelf", D: deep, At: shop.At{In: b.base, X: board, Z: z}}
+	p := shop.Place{ID: b.part(), Kind: keeping.Shelf, D: deep, At: shop.At{In: b.base, X: board, Z: z}}
 	b.shelf(&p, r, wide)
 	c.H = z + p.H
 	b.out.Container = c
@@ -326,7 +327,7 @@ func (b *builder) chargers() {
 
 // bins makes a bin for each thing, large enough for all its pieces.
 func (b *builder) bins() {
-	items := b.takers(&shop.Place{Kind: "bin"}, wider)
+	items := b.takers(&shop.Place{Kind: keeping.Bin}, wider)
 	width := limit(b.need.Width, 900*mm)
 	x, z, high, deep := length.Length(0), length.Length(0), length.Length(0), length.Length(0)
 	used, room := 0.0, 0.0
@@ -337,14 +338,14 @@ func (b *builder) bins() {
 		w := up(length.MM(math.Max(side, 60)), 10*mm)
 		d := up(max(longest, w), 10*mm)
 		h := up(max(length.MM(volume/binFill/(1-b.need.Reserve)/w.MM()/d.MM()), min(it.W, it.H, it.D), 40*mm), 10*mm)
-		p := shop.Place{ID: b.part(), Kind: "bin", W: w, H: h, D: d}
+		p := shop.Place{ID: b.part(), Kind: keeping.Bin, W: w, H: h, D: d}
 		if x > 0 && x+w > width {
 			x, z = 0, z+high+10*mm
 			high = 0
 		}
 		p.At = shop.At{In: b.base, X: x, Z: z}
-		space := hold.SpaceOf(&p, h)
-		t := hold.Thing(&p, it, it.Number())
+		space := keeping.Of(&p).Space(&p, h)
+		t := keeping.Thing(&p, it, it.Number())
 		if err := space.Allows(t, pack.Spot{}); err != nil {
 			b.leave(it, "%v", err)
 			continue
@@ -367,7 +368,7 @@ func (b *builder) bins() {
 
 // onEnd makes a bin, in parts by length, for what stands on end.
 func (b *builder) onEnd(what string, parts int) {
-	items := b.takers(&shop.Place{Kind: "bin"}, func(a, c shop.Size) int { return cmp.Compare(max(c.W, c.H, c.D), max(a.W, a.H, a.D)) })
+	items := b.takers(&shop.Place{Kind: keeping.Bin}, func(a, c shop.Size) int { return cmp.Compare(max(c.W, c.H, c.D), max(a.W, a.H, a.D)) })
 	if len(items) == 0 {
 		return
 	}
@@ -384,11 +385,11 @@ func (b *builder) onEnd(what string, parts int) {
 		if len(part) == 0 {
 			continue
 		}
-		p := shop.Place{ID: b.part(), Kind: "bin", W: w, H: h, D: d, At: shop.At{In: b.base, X: x}}
-		space := hold.SpaceOf(&p, 6000*mm)
+		p := shop.Place{ID: b.part(), Kind: keeping.Bin, W: w, H: h, D: d, At: shop.At{In: b.base, X: x}}
+		space := keeping.Of(&p).Space(&p, 6000*mm)
 		kept := b.add(p, volume, w.MM()*h.MM()*d.MM()*binFill)
 		for i, it := range part {
-			t := hold.Thing(&p, it, it.Number())
+			t := keeping.Thing(&p, it, it.Number())
 			if err := space.Allows(t, pack.Spot{}); err != nil {
 				b.leave(it, "%v", err)
 				continue
@@ -427,7 +428,7 @@ func (b *builder) standing(part []*shop.Item, d length.Length) (w, h length.Leng
 
 // sheets makes a bay for sheets on edge.
 func (b *builder) sheets(rolling bool) {
-	p := shop.Place{ID: b.base, Kind: "sheet-bay"}
+	p := shop.Place{ID: b.base, Kind: keeping.SheetBay}
 	items := b.takers(&p, func(a, c shop.Size) int { return cmp.Compare(max(c.W, c.H, c.D), max(a.W, a.H, a.D)) })
 	if len(items) == 0 {
 		return
@@ -437,7 +438,7 @@ func (b *builder) sheets(rolling bool) {
 	for _, it := range items {
 		s := []length.Length{it.W, it.H, it.D}
 		slices.Sort(s)
-		more := length.Length(it.Number()) * (s[0] + sheetGap)
+		more := length.Length(it.Number()) * (s[0] + pack.SheetGap)
 		if widest := length.Length(float64(limit(b.need.Width, 1200*mm)) * (1 - b.need.Reserve)); thick+more > widest {
 			b.leave(it, "the bay is full: it may be %s wide", limit(b.need.Width, 1200*mm))
 			continue
@@ -450,10 +451,10 @@ func (b *builder) sheets(rolling bool) {
 	if len(kept) == 0 {
 		return
 	}
-	space := hold.SpaceOf(&p, p.H)
+	space := keeping.Of(&p).Space(&p, p.H)
 	place := b.add(p, float64(thick), float64(p.W))
 	for i, it := range kept {
-		t := hold.Thing(&p, it, it.Number())
+		t := keeping.Thing(&p, it, it.Number())
 		spots := space.Spots(t, nil)
 		if len(spots) == 0 {
 			b.leave(it, "it does not go into the bay")
@@ -463,7 +464,7 @@ func (b *builder) sheets(rolling bool) {
 		b.home(place, run{it: it, n: it.Number()}, spots[0])
 	}
 	b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
-	b.rule("each sheet takes its thickness and %s; to pull one out %s of floor must be free before it", sheetGap, p.D)
+	b.rule("each sheet takes its thickness and %s; to pull one out %s of floor must be free before it", pack.SheetGap, p.D)
 	b.spare("%s of %s", p.W-thick, p.W)
 	b.caution("sheets that fall hurt: let them lean by 5° and hold them with a strap")
 	if rolling {
@@ -475,7 +476,7 @@ func (b *builder) sheets(rolling bool) {
 // arms makes a rack for boards: levels, arms as far apart as the thinnest board
 // bears, an arm's load.
 func (b *builder) arms() {
-	p := shop.Place{ID: b.base, Kind: "arms"}
+	p := shop.Place{ID: b.base, Kind: keeping.Arms}
 	items := b.takers(&p, func(a, c shop.Size) int { return cmp.Or(cmp.Compare(c.W, a.W), cmp.Compare(c.H, a.H)) })
 	if len(items) == 0 {
 		return
@@ -497,7 +498,7 @@ func (b *builder) arms() {
 	for i := range levels {
 		p.Levels = append(p.Levels, shop.Level{Z: length.Length(i)*(clear+armThick) + armThick, H: clear})
 	}
-	space := hold.SpaceOf(&p, p.H)
+	space := keeping.Of(&p).Space(&p, p.H)
 	share := 1 - b.need.Reserve
 	var runs []run
 	var spots []pack.Spot
@@ -506,7 +507,7 @@ func (b *builder) arms() {
 		for rest := it.Number(); rest > 0; {
 			took := 0
 			for n := rest; n > 0 && took == 0; n /= 2 {
-				t := hold.Thing(&p, it, n)
+				t := keeping.Thing(&p, it, n)
 				if space.Used()+space.Takes(t) > share*space.Room() {
 					continue
 				}
@@ -523,7 +524,7 @@ func (b *builder) arms() {
 				took = n
 			}
 			if took == 0 {
-				t := hold.Thing(&p, it, 1)
+				t := keeping.Thing(&p, it, 1)
 				why := "the rack is full"
 				if err := space.Allows(t, pack.Spot{}); err != nil {
 					why = err.Error()

@@ -7,7 +7,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/free"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
@@ -51,14 +51,11 @@ func onDoors(m *access.Map, d *Design) (*Spots, error) {
 			wall := &a.Walls[j]
 			doors := 0
 			for _, f := range wall.Features {
-				if f.Kind != "door" && f.Kind != "double-door" {
+				if f.Kind.Leaves() == 0 {
 					continue
 				}
 				doors++
-				leaf := f.W.MM()
-				if f.Kind == "double-door" {
-					leaf /= 2
-				}
+				leaf := f.W.MM() / float64(f.Kind.Leaves())
 				switch {
 				case leaf-2*besideLeaf < w || f.H.MM()-2*underLeaf < h:
 					out.Nowhere = append(out.Nowhere, Nowhere{a.ID, wall.ID, fmt.Sprintf("the back of %s takes %.0f × %.0f mm; %.0f × %.0f are needed", f.ID, leaf-2*besideLeaf, f.H.MM()-2*underLeaf, w, h)})
@@ -92,7 +89,7 @@ func onDoors(m *access.Map, d *Design) (*Spots, error) {
 // onLeaf tells whether something hangs on a door already.
 func onLeaf(s *shop.Shop, ix *shop.Index, a *shop.Area, wall string, f *shop.Feature) bool {
 	return slices.ContainsFunc(s.Containers, func(c shop.Container) bool {
-		return c.Kind == "door-back" && ix.Area(c.At.Area) == a && c.At.Wall == wall && c.At.X < f.X+f.W && c.At.X+c.W > f.X
+		return c.Kind.OnDoor() && ix.Area(c.At.Area) == a && c.At.Wall == wall && c.At.X < f.X+f.W && c.At.X+c.W > f.X
 	})
 }
 
@@ -148,8 +145,8 @@ func onPlaces(m *access.Map, d *Design) ([]Spot, []Nowhere) {
 	for i := range s.Places {
 		p := &s.Places[i]
 		switch {
-		case p.Kind == "deck" || p.Kind == "shelf" || p.Kind == "floor":
-		case p.Kind == "wall-field" && p.Style == "cleat":
+		case keeping.Of(p).Bears() == shop.BearsStanding:
+		case keeping.Of(p).Bears() == shop.BearsHung && p.Style == "cleat":
 		default:
 			continue
 		}
@@ -169,7 +166,7 @@ func onPlaces(m *access.Map, d *Design) ([]Spot, []Nowhere) {
 			continue
 		}
 		t := pack.Thing{W: d.W, H: d.H, D: d.D, N: 1, Gap: 20 * mm}
-		if p.Kind == "deck" || p.Kind == "floor" {
+		if keeping.Of(p).Form() == keeping.Lying {
 			t.H = d.D
 		}
 		spots := filled(s, m.Index, p).Spots(t, nil)
@@ -186,23 +183,23 @@ func onPlaces(m *access.Map, d *Design) ([]Spot, []Nowhere) {
 			continue
 		}
 		at := shop.At{In: p.ID, X: best.X}
-		if p.Kind == "wall-field" {
+		if keeping.Of(p).Bears() == shop.BearsHung {
 			at.Z = best.Y
 		} else {
 			at.Y = best.Y
 		}
-		all = append(all, Spot{Area: area, On: p.ID, X: at.X.MM(), Y: at.Y.MM(), Z: at.Z.MM(), At: at, Depth: p.D.MM(), Surface: p.Kind, Barred: []string{}, Cautions: []string{}})
+		all = append(all, Spot{Area: area, On: p.ID, X: at.X.MM(), Y: at.Y.MM(), Z: at.Z.MM(), At: at, Depth: p.D.MM(), Surface: string(p.Kind), Barred: []string{}, Cautions: []string{}})
 	}
 	return all, nowhere
 }
 
 // filled is the space of a place with what lives in it.
 func filled(s *shop.Shop, ix *shop.Index, p *shop.Place) pack.Space {
-	space := hold.SpaceIn(s, p, p.H)
+	space := keeping.SpaceIn(s, p, p.H)
 	for i := range s.Homes {
 		h := &s.Homes[i]
 		if it := ix.Item(h.Item); h.Place == p.ID && it != nil {
-			space.Put(i, hold.Thing(p, it, h.Number(it)), hold.SpotOf(p, h))
+			space.Put(i, keeping.Thing(p, it, h.Number(it)), keeping.SpotOf(p, h))
 		}
 	}
 	return space
@@ -211,8 +208,7 @@ func filled(s *shop.Shop, ix *shop.Index, p *shop.Place) pack.Space {
 // overOpening names the door or window a spot is over, empty when it is over none.
 func overOpening(w *shop.Wall, x, z, width float64) string {
 	for _, f := range w.Features {
-		switch f.Kind {
-		case "door", "double-door", "sectional-door", "up-and-over-door", "opening", "window":
+		if f.Kind.Passage() || f.Kind.Lit() {
 			if z >= (f.Z+f.H).MM()-1 && x < (f.X+f.W).MM()-1 && x+width > f.X.MM()+1 {
 				return f.ID
 			}

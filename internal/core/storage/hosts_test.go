@@ -10,6 +10,7 @@ import (
 	"hobrak/demo"
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/check"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
@@ -17,8 +18,8 @@ import (
 )
 
 // held is a thing of a size that is held in one way.
-func held(id, hold string, w, h, d float64) *shop.Item {
-	return &shop.Item{ID: id, Name: id, W: length.MM(w), H: length.MM(h), D: length.MM(d), KG: weight.KG(.5), UsesPerWeek: 2, Hold: []string{hold}}
+func held(id string, hold shop.Hold, w, h, d float64) *shop.Item {
+	return &shop.Item{ID: id, Name: id, W: length.MM(w), H: length.MM(h), D: length.MM(d), KG: weight.KG(.5), UsesPerWeek: 2, Hold: []shop.Hold{hold}}
 }
 
 // sized storage for things that are put into the shop as well.
@@ -162,7 +163,7 @@ func TestBothFacesOfACartAreGotAt(t *testing.T) {
 		m, err := access.NewMap(next)
 		require.NoError(t, err)
 		u := m.UseOf(things[1])
-		g := access.Grip{X: 200, Z: 600}
+		g := keeping.Grip{X: 200, Z: 600}
 		front, ok := m.Weekly(&u, m.PlaceNumber("Z1-1"), g, 0)
 		require.True(t, ok)
 		back, ok = m.Weekly(&u, m.PlaceNumber("Z1-2"), g, 0)

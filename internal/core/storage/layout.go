@@ -4,7 +4,7 @@ import (
 	"fmt"
 
 	"hobrak/internal/core/carry"
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
@@ -35,32 +35,31 @@ type Layout struct {
 
 // Lay draws a place with its homes.
 func Lay(p *shop.Place, homes []shop.Home, item func(id string) *shop.Item) Layout {
+	k := keeping.Of(p)
 	out := Layout{View: "from the front", W: p.W.MM(), H: p.H.MM(), Shapes: []Shape{}, Notes: []string{}}
-	switch p.Kind {
-	case "drawer", "deck", "floor", "sheet-bay":
+	switch k.View() {
+	case keeping.FromAbove:
 		out.View, out.H = "from above", p.D.MM()
-	case "arms":
+	case keeping.FromEnd:
 		out.View, out.W = "from the end", p.D.MM()
 	}
 	for _, z := range p.Rows {
 		out.Shapes = append(out.Shapes, Shape{Kind: "rail", Y: z.MM() - 30, W: p.W.MM(), H: 30})
 	}
 	x := 0.0
-	var slotX, slotW []float64
 	for _, r := range p.Slots {
 		for range r.N {
-			slotX, slotW = append(slotX, x), append(slotW, r.W.MM())
 			out.Shapes = append(out.Shapes, Shape{Kind: "slot", X: x, Y: p.H.MM() - r.H.MM(), W: r.W.MM(), H: r.H.MM()})
 			x += r.W.MM()
 		}
 	}
 	for _, l := range p.Levels {
-		out.Shapes = append(out.Shapes, Shape{Kind: "level", Y: l.Z.MM() - 30, W: p.D.MM(), H: 30})
+		out.Shapes = append(out.Shapes, Shape{Kind: "level", Y: l.Z.MM() - 30, W: out.W, H: 30})
 	}
 	for i := range homes {
 		if h := &homes[i]; h.Place == p.ID {
 			if it := item(h.Item); it != nil {
-				out.Shapes = append(out.Shapes, pieces(p, h, it, slotX, slotW)...)
+				out.Shapes = append(out.Shapes, pieces(p, h, it, k.View())...)
 			}
 		}
 	}
@@ -68,66 +67,17 @@ func Lay(p *shop.Place, homes []shop.Home, item func(id string) *shop.Item) Layo
 	return out
 }
 
-// pieces of a home, one shape for each.
-func pieces(p *shop.Place, h *shop.Home, it *shop.Item, slotX, slotW []float64) (out []Shape) {
-	n := h.Number(it)
-	size, gap := it.SizeIn(p.Kind), it.HandRoom().MM()
-	w, up := size.W.MM(), size.H.MM()
-	above := p.Kind == "drawer" || p.Kind == "deck" || p.Kind == "floor"
-	if above {
-		up = size.D.MM()
-	}
-	if h.Rot == 90 {
-		w, up = up, w
-	}
-	add := func(x, y, w, up float64) {
+// pieces of a home as they are seen from a side, one shape for each.
+func pieces(p *shop.Place, h *shop.Home, it *shop.Item, from keeping.View) (out []Shape) {
+	for _, b := range keeping.BoxesOf(p, it, h) {
+		x, y, w, up := b.X, b.Z, b.W, b.H
+		switch from {
+		case keeping.FromAbove:
+			y, up = b.Y, b.D
+		case keeping.FromEnd:
+			x, w = b.Y, b.D
+		}
 		out = append(out, Shape{"thing", x, y, w, up, it.ID, it.Name, kinds.Glyph(it.Kind), h.Row > 0})
-	}
-	cols := h.Cols
-	if cols <= 0 || cols > n {
-		cols = n
-	}
-	switch p.Kind {
-	case "slots":
-		for k := h.Slot; k < h.Slot+n && k < len(slotX); k++ {
-			add(slotX[k]+(slotW[k]-w)/2, p.H.MM()-up, w, up)
-		}
-	case "rail":
-		for k := range n {
-			add(float64(h.Slot)*p.RailPitch().MM()+float64(k)*(w+gap), p.H.MM()-up, w, up)
-		}
-	case "shelf":
-		for k := range n {
-			add(h.X.MM()+float64(k)*(w+gap), 0, w, up)
-		}
-	case "arms":
-		if h.Level >= len(p.Levels) {
-			return nil
-		}
-		for k := range n {
-			add(h.Y.MM()+float64(k%cols)*size.D.MM(), p.Levels[h.Level].Z.MM()+h.Z.MM()+float64(k/cols)*size.H.MM(), size.D.MM(), size.H.MM())
-		}
-	case "bin":
-		add(p.W.MM()*.1, 0, p.W.MM()*.8, min(p.H.MM()*.9, max(up, p.H.MM()*.3)))
-	case "sheet-bay":
-		thin := min(size.W, size.H, size.D).MM()
-		for k := range n {
-			add(h.X.MM()+float64(k)*(thin+sheetGap.MM()), 0, thin, p.D.MM()*.95)
-		}
-	default:
-		y := h.Z.MM()
-		if above {
-			y = h.Y.MM()
-		}
-		rows := (n + cols - 1) / cols
-		for k := range n {
-			// Blocks fill from the top on a wall, from the front lying.
-			r := k / cols
-			if !above {
-				r = rows - 1 - r
-			}
-			add(h.X.MM()+float64(k%cols)*(w+gap), y+float64(r)*(up+gap), w, up)
-		}
 	}
 	return out
 }
@@ -137,7 +87,8 @@ const Air = 200.0
 
 // notes say what a place is like as it is: load, room left, air, sag.
 func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) *shop.Item) {
-	space := hold.SpaceOf(p, p.H)
+	k := keeping.Of(p)
+	space := k.Space(p, p.H)
 	tallest := length.Length(0)
 	kg := weight.Weight(0)
 	pieces := 0
@@ -149,8 +100,8 @@ func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) 
 			continue
 		}
 		n := h.Number(it)
-		t, spot := hold.Thing(p, it, n), hold.SpotOf(p, h)
-		if err := space.Allows(t, spot); err != nil && p.Kind != "bin" {
+		t, spot := keeping.Thing(p, it, n), keeping.SpotOf(p, h)
+		if err := space.Allows(t, spot); err != nil && k.Form() != keeping.Heap {
 			misfits = append(misfits, fmt.Sprintf("%s does not fit here any more: %v", it.Name, err))
 		}
 		space.Put(i, t, spot)
@@ -176,19 +127,18 @@ func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) 
 	if space.Room() > 0 {
 		say("%.0f %% full", 100*space.Used()/space.Room())
 	}
-	switch p.Kind {
-	case "shelf", "drawer", "deck":
+	if k.Boarded() || k.Form() == keeping.Lying && k.Ample() {
 		if air := (p.H - tallest).MM(); air >= Air {
-			say("%.0f mm of air above what is highest: %s", air, map[bool]string{true: "one more fits", false: "it could be lower"}[p.Kind == "shelf" && air > tallest.MM()+overThings.MM()+board.MM()])
+			say("%.0f mm of air above what is highest: %s", air, map[bool]string{true: "one more fits", false: "it could be lower"}[k.Form() == keeping.Rows && air > tallest.MM()+overThings.MM()+board.MM()])
 		}
 	}
 	stock := carry.Stock{Homes: homes, Item: item}
-	switch p.Kind {
-	case "shelf":
+	switch k.Form() {
+	case keeping.Rows:
 		if g, err := carry.Shelf(p, kg.KG()); err == nil && (g.Sag > g.Limit || !g.Assumed) {
 			say("%s", g.What(kg.KG()))
 		}
-	case "arms":
+	case keeping.Piles:
 		out.rack(stock.Rack(p))
 	}
 }
@@ -272,24 +222,26 @@ func Front(d *Design, item func(id string) *shop.Item) Layout {
 	for i := range d.Places {
 		p := &d.Places[i]
 		x, z := p.At.X.MM(), p.At.Z.MM()
-		switch p.Kind {
-		case "drawer":
-			if d.Container != nil && d.Container.Kind == "tote" {
-				out.Shapes = append(out.Shapes, Shape{Kind: "front", X: x, Y: z, W: p.W.MM(), H: p.H.MM(), Name: p.ID})
+		outline := Shape{Kind: "front", X: x, Y: z, W: p.W.MM(), H: p.H.MM(), Name: p.ID}
+		switch keeping.Of(p).Face() {
+		case keeping.Front:
+			if d.Container != nil && d.Container.Kind.Lifted() {
+				out.Shapes = append(out.Shapes, outline)
 				continue
 			}
 			out.Shapes = append(out.Shapes, Shape{Kind: "front", X: board.MM(), Y: z - 10, W: d.W.MM() - 2*board.MM(), H: p.H.MM() + 16, Name: p.ID})
 			continue
-		case "deck", "floor", "sheet-bay":
-			out.Shapes = append(out.Shapes, Shape{Kind: "front", X: x, Y: z, W: p.W.MM(), H: p.H.MM(), Name: p.ID})
+		case keeping.Shut:
+			out.Shapes = append(out.Shapes, outline)
 			continue
-		case "arms":
-			out.boards(p, d, item)
-			continue
-		case "shelf":
+		case keeping.Ledge:
 			out.Shapes = append(out.Shapes, Shape{Kind: "level", X: x, Y: z - board.MM(), W: p.W.MM(), H: board.MM()})
-		case "bin", "wall-field":
-			out.Shapes = append(out.Shapes, Shape{Kind: "front", X: x, Y: z, W: p.W.MM(), H: p.H.MM(), Name: p.ID})
+		case keeping.Framed:
+			out.Shapes = append(out.Shapes, outline)
+		}
+		if keeping.Of(p).View() == keeping.FromEnd {
+			out.long(p, d, item)
+			continue
 		}
 		for _, s := range Lay(p, d.Homes, item).Shapes {
 			s.X, s.Y = s.X+x, s.Y+z
@@ -299,21 +251,15 @@ func Front(d *Design, item func(id string) *shop.Item) Layout {
 	return out
 }
 
-// boards of a rack from the front: each as long as it is, over the arms' run.
-func (out *Layout) boards(p *shop.Place, d *Design, item func(id string) *shop.Item) {
+// long things on levels, which Lay draws from the end, from the front: each as long as
+// it is.
+func (out *Layout) long(p *shop.Place, d *Design, item func(id string) *shop.Item) {
 	for _, l := range p.Levels {
 		out.Shapes = append(out.Shapes, Shape{Kind: "level", Y: l.Z.MM() - 30, W: p.W.MM(), H: 30})
 	}
 	for i := range d.Homes {
-		h := &d.Homes[i]
-		it := item(h.Item)
-		if it == nil || h.Level >= len(p.Levels) {
-			continue
+		if h := &d.Homes[i]; h.Place == p.ID && item(h.Item) != nil {
+			out.Shapes = append(out.Shapes, pieces(p, h, item(h.Item), keeping.FromFront)...)
 		}
-		rows := 1
-		if h.Cols > 0 {
-			rows = (h.Number(it) + h.Cols - 1) / h.Cols
-		}
-		out.Shapes = append(out.Shapes, Shape{"thing", h.X.MM(), p.Levels[h.Level].Z.MM() + h.Z.MM(), it.W.MM(), it.H.MM() * float64(rows), it.ID, it.Name, kinds.Glyph(it.Kind), false})
 	}
 }

@@ -12,7 +12,7 @@ import (
 	"slices"
 	"strings"
 
-	"hobrak/internal/core/hold"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
@@ -164,7 +164,7 @@ func (b *builder) takers(p *shop.Place, larger func(a, c shop.Size) int) []*shop
 	var out []*shop.Item
 	for _, it := range b.need.Items {
 		if !p.Takes(it) {
-			b.leave(it, "this holds %s; it is kept %s", hold.List(p.Offers()), hold.List(it.Holding()))
+			b.leave(it, "this holds %s; it is kept %s", keeping.Either(p.Offers()), keeping.Either(it.Holding()))
 			continue
 		}
 		out = append(out, it)
@@ -197,7 +197,7 @@ type row struct {
 // with room for it (first fit by decreasing height; Coffman and others 1980:
 // never more than 1.7 times the best height, plus the tallest). More pieces than
 // one row takes go on in the next. A row is filled up to the reserve.
-func (b *builder) rows(items []*shop.Item, kind string, width length.Length) []row {
+func (b *builder) rows(items []*shop.Item, kind shop.PlaceKind, width length.Length) []row {
 	var out []row
 	share := length.Length(float64(width) * (1 - b.need.Reserve))
 	for _, it := range items {
@@ -245,7 +245,7 @@ func (b *builder) rows(items []*shop.Item, kind string, width length.Length) []r
 
 // home of a run in a place. Pieces of one item in several homes say how many.
 func (b *builder) home(p *shop.Place, r run, s pack.Spot) {
-	h := hold.Home(r.it, p, r.n, s)
+	h := keeping.Home(r.it, p, r.n, s)
 	b.out.Homes = append(b.out.Homes, h)
 }
 

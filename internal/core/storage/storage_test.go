@@ -136,8 +136,8 @@ func TestNoLayoutOverlapsOrSticksOutWhateverItHolds(t *testing.T) {
 	})
 }
 
-func thing(id string, w, h, d float64, n int, hold string, kg float64) *shop.Item {
-	return &shop.Item{ID: id, Name: id, W: length.MM(w), H: length.MM(h), D: length.MM(d), Count: n, Hold: []string{hold}, KG: weight.KG(kg)}
+func thing(id string, w, h, d float64, n int, hold shop.Hold, kg float64) *shop.Item {
+	return &shop.Item{ID: id, Name: id, W: length.MM(w), H: length.MM(h), D: length.MM(d), Count: n, Hold: []shop.Hold{hold}, KG: weight.KG(kg)}
 }
 
 func TestTheWorkedExampleOfAClampRack(t *testing.T) {
@@ -157,7 +157,7 @@ func TestTheWorkedExampleOfAClampRack(t *testing.T) {
 func TestTheWorkedExampleOfAChargerShelf(t *testing.T) {
 	// Chargers of 120 and 150 with 20 between: 290; / 0.85 = 341, up to 350. Depth 140 + 25.
 	a, c := thing("a", 120, 100, 140, 1, "stand", .5), thing("c", 150, 110, 120, 1, "stand", .6)
-	a.Flags, c.Flags = []string{"charger"}, []string{"charger"}
+	a.Flags, c.Flags = []shop.Flag{"charger"}, []shop.Flag{"charger"}
 	d, err := storage.Size("charger-shelf", "C9", storage.Need{Items: []*shop.Item{a, c, thing("battery", 75, 65, 115, 4, "stand", .6)}, Reserve: .15})
 	require.NoError(t, err)
 	require.Len(t, d.Places, 2)

@@ -5,6 +5,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/check"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/shop"
 )
 
@@ -80,7 +81,7 @@ func handling(m *access.Map, id string) (total float64) {
 		}
 		u := m.UseOf(it)
 		share := float64(h.Number(it)) / float64(it.Number())
-		t, ok := m.Weekly(&u, m.PlaceNumber(p.ID), access.GripOf(p, it, h), h.Row)
+		t, ok := m.Weekly(&u, m.PlaceNumber(p.ID), keeping.GripOf(p, it, h), h.Row)
 		if !ok {
 			t = m.Estimates.Homeless * u.Rate
 		}

@@ -10,6 +10,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/hazard"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
@@ -430,7 +431,7 @@ func rate(now *access.Map, d *Design, all []Spot) error {
 			h := &d.Homes[k]
 			u := &uses[k]
 			place := m.PlaceNumber(fmt.Sprintf("%d %s", i, h.Place))
-			g := access.GripOf(&try.Places[place], u.Item, h)
+			g := keeping.GripOf(&try.Places[place], u.Item, h)
 			share := float64(h.Number(u.Item)) / float64(u.Item.Number())
 			t, ok := m.Weekly(u, place, g, h.Row)
 			band, _ := m.Band(place, g)
@@ -488,7 +489,7 @@ func asItIs(m *access.Map, it *shop.Item) float64 {
 	for _, h := range m.Index.Homes(it.ID) {
 		place := m.PlaceNumber(h.Place)
 		n := h.Number(it)
-		if t, ok := m.Weekly(&u, place, access.GripOf(m.Index.Place(h.Place), it, h), h.Row); ok {
+		if t, ok := m.Weekly(&u, place, keeping.GripOf(m.Index.Place(h.Place), it, h), h.Row); ok {
 			sum += t * float64(n) / float64(it.Number())
 			rest -= n
 		}

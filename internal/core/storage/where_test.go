@@ -11,6 +11,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/check"
 	"hobrak/internal/core/free"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
@@ -134,7 +135,7 @@ func TestWhatStandsOnTheFloorLooksIntoTheRoom(t *testing.T) {
 		require.NoError(t, next.Validate(), "%s %+v", c.Wall, c.At)
 		m, err := access.NewMap(next)
 		require.NoError(t, err)
-		band, _ := m.Band(m.PlaceNumber("Z1-1"), access.Grip{X: 50, Z: 50})
+		band, _ := m.Band(m.PlaceNumber("Z1-1"), keeping.Grip{X: 50, Z: 50})
 		assert.NotEqual(t, "out of reach", band.String(), "its front is open to the room on wall %s", c.Wall)
 	}
 	assert.Len(t, walls, 4)

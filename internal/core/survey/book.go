@@ -102,7 +102,7 @@ func Notes(s *shop.Shop, a *shop.Area) *Book {
 	b := &Book{Area: a.ID, Walls: []WallNotes{}, Joists: []Field{}, Above: []Thing{}, Fall: []Field{}, Below: []Thing{},
 		Name: plain("name", "called", a.Name), Kind: plain("kind", "kind", kind, "room", "shed", "loft", "outdoors"),
 		Walk: plain("walk_seconds", "walk from the main area, s", strconv.FormatFloat(a.WalkSeconds, 'f', -1, 64)), Climate: plain("climate", "climate", strings.Join(a.Climate, ","), "frost", "damp", "sun"),
-		Instrument: plain("instrument", "measured with", instrument, "tape", "laser"), Kinds: Kinds{FeatureKinds, ceilingKinds, []string{"post", "step", "drain", "pit"}}}
+		Instrument: plain("instrument", "measured with", instrument, "tape", "laser"), Kinds: Kinds{shop.FeatureKind("").Words(), ceilingKinds, []string{"post", "step", "drain", "pit"}}}
 	ls := legs(a)
 	measured := 0
 	for _, l := range ls {
@@ -199,37 +199,36 @@ func yesNo(b bool) string {
 
 func (w writer) feature(at string, f *shop.Feature) Thing {
 	p := at + "/features/" + f.ID
-	t := Thing{ID: f.ID, Kind: f.Kind, Path: p, Fields: []Field{}}
+	t := Thing{ID: f.ID, Kind: string(f.Kind), Path: p, Fields: []Field{}}
 	add := func(name, label string, l length.Length) {
 		t.Fields = append(t.Fields, w.length(p+"/"+name, label, l, slices.Contains(f.Assumed, name)))
 	}
 	add("x", "from the left", f.X)
 	add("w", "width", f.W)
-	switch f.Kind {
-	case "door", "double-door", "sectional-door", "up-and-over-door", "opening":
+	if f.Kind.Passage() {
 		add("h", "height", f.H)
 		add("z", "above the floor", f.Z)
-	default:
+	} else {
 		add("z", "above the floor", f.Z)
 		add("h", "height", f.H)
 	}
-	switch f.Kind {
-	case "panel", "heater", "pipe", "beam":
-		add("d", "stands out", f.D)
-	case "niche":
-		add("d", "deep", f.D)
-	case "door", "double-door":
+	if says := f.Kind.Depth(); says != "" {
+		add("d", says, f.D)
+	}
+	if f.Kind.Leaves() > 0 {
 		t.Fields = append(t.Fields, plain(p+"/swing", "opens", f.Swing, "in", "out"))
-		if f.Kind == "door" {
+		if f.Kind.Leaves() == 1 {
 			t.Fields = append(t.Fields, plain(p+"/hinge", "hinges", f.Hinge, "left", "right"))
 		}
-	case "window":
+	}
+	if f.Kind.Shaped() {
 		shape := f.Shape
 		if shape == "" {
 			shape = "square"
 		}
 		t.Fields = append(t.Fields, plain(p+"/shape", "shape", shape, "square", "arched"))
-	case "outlet":
+	}
+	if f.Kind.Wired() {
 		t.Fields = append(t.Fields, plain(p+"/circuit", "circuit", f.Circuit))
 	}
 	t.Fields = append(t.Fields, plain(p+"/name", "called", f.Name))

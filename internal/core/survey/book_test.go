@@ -78,8 +78,8 @@ func TestTheNotesSayWhatIsMeasuredAndWhatFollows(t *testing.T) {
 func TestNewFeaturesAreAssumedUntilTheyAreMeasured(t *testing.T) {
 	s := book(length.Metric)
 	enter(t, s, "walls/A/length=3000", "walls/B/length=4000")
-	for _, kind := range survey.FeatureKinds {
-		path := enter(t, s, "walls/B/features/+="+kind)
+	for _, kind := range shop.FeatureKinds() {
+		path := enter(t, s, "walls/B/features/+="+string(kind))
 		require.NoError(t, s.Validate(), kind)
 		f := s.Areas[0].Walls[1].Features[0]
 		assert.Equal(t, kind, f.Kind)

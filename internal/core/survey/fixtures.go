@@ -9,31 +9,15 @@ import (
 	"hobrak/internal/core/shop"
 )
 
-// usual sizes of what a wall has, in mm; what was not typed is assumed to be so.
-var usual = map[string]shop.Feature{
-	"door": {W: mm(900), H: mm(2000)}, "double-door": {W: mm(1600), H: mm(2000)}, "sectional-door": {W: mm(2400), H: mm(2100)},
-	"up-and-over-door": {W: mm(2400), H: mm(2100)}, "opening": {W: mm(900), H: mm(2000)}, "window": {Z: mm(900), W: mm(1000), H: mm(1000)},
-	"panel": {Z: mm(1200), W: mm(400), H: mm(600), D: mm(100)}, "outlet": {Z: mm(1050), W: mm(80), H: mm(80)}, "switch": {Z: mm(1100), W: mm(80), H: mm(80)},
-	"heater": {Z: mm(150), W: mm(1000), H: mm(500), D: mm(120)}, "pipe": {W: mm(50), H: mm(2000), D: mm(60)}, "beam": {Z: mm(2000), W: mm(200), H: mm(200), D: mm(150)},
-	"niche": {Z: mm(1000), W: mm(400), H: mm(400), D: mm(100)},
-}
-
 func mm(x float64) length.Length { return length.MM(x) }
 
-// FeatureKinds that a wall may have, in the order they are offered.
-var FeatureKinds = []string{"door", "double-door", "sectional-door", "up-and-over-door", "opening", "window", "panel", "outlet", "switch", "heater", "pipe", "beam", "niche"}
-
 func (p *pen) addFeature(w *shop.Wall) {
-	kind := p.choice(FeatureKinds...)
+	kind := shop.FeatureKind(p.choice(shop.FeatureKind("").Words()...))
 	if p.err != nil {
 		return
 	}
-	f := usual[kind]
-	f.Kind, f.ID = kind, p.freeID(w.ID+"-"+kind)
-	f.Assumed = guessed(kind)
-	if kind == "door" || kind == "double-door" {
-		f.Hinge, f.Swing = "left", "in"
-	}
+	f, asked := kind.Usual()
+	f.ID, f.Assumed = p.freeID(w.ID+"-"+string(kind)), asked
 	long := p.area.Frame(p.area.WallIndex(w.ID)).Length
 	f.W = min(f.W, long)
 	f.X = gapFor(w, &f, long)
@@ -42,20 +26,6 @@ func (p *pen) addFeature(w *shop.Wall) {
 	f.Z = min(f.Z, top-f.H)
 	w.Features = append(w.Features, f)
 	p.added = "walls/" + w.ID + "/features/" + f.ID
-}
-
-// guessed lists what has to be measured of a new feature: a door stands on the
-// floor, and nobody measures the plate of an outlet.
-func guessed(kind string) []string {
-	switch kind {
-	case "door", "double-door", "sectional-door", "up-and-over-door", "opening":
-		return []string{"x", "w", "h"}
-	case "outlet", "switch":
-		return []string{"x", "z"}
-	case "window":
-		return []string{"x", "z", "w", "h"}
-	}
-	return []string{"x", "z", "w", "h", "d"}
 }
 
 // gapFor finds the first spot from the left where a feature does not meet another.

@@ -228,7 +228,7 @@ func entriesOf(a *shop.Area, style length.Style) []string {
 		}
 		for _, f := range w.Features {
 			fp := at + "/features/" + f.ID
-			put(at+"/features/+", f.Kind)
+			put(at+"/features/+", string(f.Kind))
 			num(fp+"/x", f.X)
 			num(fp+"/w", f.W)
 			num(fp+"/z", f.Z)

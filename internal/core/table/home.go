@@ -2,6 +2,7 @@ package table
 
 import (
 	"fmt"
+	"hobrak/internal/core/keeping"
 	"regexp"
 	"slices"
 	"strconv"
@@ -57,7 +58,7 @@ func readHomes(s *shop.Shop, text string) (homes []shop.Home, why string) {
 		if left := strings.TrimSpace(spotPart.ReplaceAllString(rest, "")); left != "" {
 			return nil, fmt.Sprintf("%q is not understood; a home is written as B1 x=120 z=400", left)
 		}
-		if p.Kind == "bin" {
+		if keeping.Of(p).Form() == keeping.Heap {
 			h.Item = "" // needs no spot
 		}
 		homes = append(homes, h)

@@ -81,7 +81,7 @@ func TestAnyListComesBackFromItsTable(t *testing.T) {
 			side := func(name string) length.Length { return length.Length(micro.Draw(t, name)) }
 			it := shop.Item{ID: fmt.Sprintf("t%d", i), Name: text.Draw(t, "name"), W: side("w"), H: side("h"), D: side("d"), KG: weight.Weight(rapid.Int64Range(0, 90_000_000).Draw(t, "mg")),
 				UsesPerWeek: rapid.Float64Range(0, 50).Draw(t, "uses"), Count: rapid.SampledFrom([]int{0, 2, 40}).Draw(t, "count"), Keep: rapid.Bool().Draw(t, "keep"),
-				Hold: rapid.SampledFrom([][]string{nil, {"hang"}, {"flat", "stand"}}).Draw(t, "hold"), Flags: rapid.SampledFrom([][]string{nil, {"sharp", "rust"}}).Draw(t, "flags"),
+				Hold: rapid.SampledFrom([][]shop.Hold{nil, {"hang"}, {"flat", "stand"}}).Draw(t, "hold"), Flags: rapid.SampledFrom([][]shop.Flag{nil, {"sharp", "rust"}}).Draw(t, "flags"),
 				Assumed: rapid.SampledFrom([][]string{nil, {"kg"}, {"w", "uses_per_week"}}).Draw(t, "assumed"), Status: rapid.SampledFrom([]string{"", "wished"}).Draw(t, "status")}
 			if rapid.Bool().Draw(t, "more") {
 				c, turn := side("clearance"), rapid.Bool().Draw(t, "turn")

@@ -58,8 +58,19 @@ func unquoted(text string) string {
 	return text
 }
 
+// list of words with commas between them.
+func list[T ~string](words []T) string {
+	var b strings.Builder
+	for i, w := range words {
+		if i > 0 {
+			b.WriteString(", ")
+		}
+		b.WriteString(string(w))
+	}
+	return b.String()
+}
+
 func value(ix *shop.Index, it *shop.Item, field, lengths, weights string) string {
-	list := func(l []string) string { return strings.Join(l, ", ") }
 	switch field {
 	case "id":
 		return it.ID

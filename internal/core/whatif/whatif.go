@@ -88,7 +88,7 @@ func wall(s *shop.Shop, c Change) (*shop.Shop, string, error) {
 			}
 		}
 		for i := range s.Containers {
-			if k := &s.Containers[i]; on(&k.At) && k.Kind != "door-back" {
+			if k := &s.Containers[i]; on(&k.At) && !k.Kind.OnDoor() {
 				gone = k.ID
 			}
 		}
