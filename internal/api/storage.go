@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"hobrak/internal/core/keeping"
 	"maps"
 	"net/http"
 	"slices"
@@ -242,7 +243,7 @@ func designed(b storage.Builder, d *storage.Design, item func(string) *shop.Item
 		}
 	}
 	for i := range d.Places {
-		if k := d.Places[i].Kind; k == "drawer" || k == "deck" || k == "floor" || k == "sheet-bay" || k == "arms" {
+		if keeping.Of(&d.Places[i]).View() != keeping.FromFront {
 			out.Parts = append(out.Parts, DesignPart{d.Places[i].ID, storage.Lay(&d.Places[i], d.Homes, item)})
 		}
 	}

@@ -23,12 +23,13 @@ const (
 	OnArms Hold = "arms"
 	InBin  Hold = "bin"
 	Magnet Hold = "magnet"
+	OnBar  Hold = "roll" // with a bar through it
 )
 
 var holds = []struct {
 	hold Hold
 	says string // of a thing: let it …
-}{{Hang, "hang"}, {Stand, "stand"}, {Flat, "lie"}, {Slot, "be in a slot"}, {Lean, "lean"}, {OnArms, "lie on arms"}, {InBin, "be in a bin"}, {Magnet, "be held by a magnet"}}
+}{{Hang, "hang"}, {Stand, "stand"}, {Flat, "lie"}, {Slot, "be in a slot"}, {Lean, "lean"}, {OnArms, "lie on arms"}, {InBin, "be in a bin"}, {Magnet, "be held by a magnet"}, {OnBar, "hang on a bar as a roll"}}
 
 // Holds are all ways of holding.
 func Holds() []Hold { return listOf(holds, func(i int) Hold { return holds[i].hold }) }

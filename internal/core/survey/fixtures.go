@@ -9,8 +9,6 @@ import (
 	"hobrak/internal/core/shop"
 )
 
-func mm(x float64) length.Length { return length.MM(x) }
-
 func (p *pen) addFeature(w *shop.Wall) {
 	kind := shop.FeatureKind(p.choice(shop.FeatureKind("").Words()...))
 	if p.err != nil {
