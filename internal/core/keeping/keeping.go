@@ -19,7 +19,7 @@ import (
 )
 
 // all kinds, in the order in which they are listed to people.
-var all = []Kind{wallField{}, rail{}, hook{}, shelf{}, deck{}, drawer{lying{always: true}}, slots{}, arms{}, bin{}, sheetBay{}, floor{}}
+var all = []Kind{wallField{}, rail{}, hook{}, shelf{}, deck{}, drawer{lying{always: true}}, slots{}, arms{}, bin{}, sheetBay{}, roller{}, floor{}}
 
 // The kinds that the ways of building storage make.
 const (

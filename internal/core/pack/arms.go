@@ -29,6 +29,7 @@ type Arms struct {
 type board struct {
 	id, level  int
 	y, z, w, h length.Length // out from the wall, up in the pile
+	top        length.Length // width of its uppermost row, which alone bears
 	takes      float64
 }
 
@@ -107,7 +108,7 @@ func (p *Arms) Allows(t Thing, s Spot) error {
 		if b.y < s.Y+w && s.Y < b.y+b.w && b.z < s.Z+h && s.Z < b.z+b.h {
 			return fmt.Errorf("another board lies there")
 		}
-		borne = borne || b.z+b.h == s.Z && b.y <= s.Y && s.Y+w <= b.y+b.w
+		borne = borne || b.z+b.h == s.Z && b.y <= s.Y && s.Y+w <= b.y+b.top
 	}
 	if !borne {
 		return fmt.Errorf("nothing bears it there")
@@ -118,7 +119,9 @@ func (p *Arms) Allows(t Thing, s Spot) error {
 // Put a thing.
 func (p *Arms) Put(id int, t Thing, s Spot) {
 	w, h := p.block(t, s.Cols)
-	p.placed = append(p.placed, board{id, s.Level, s.Y, s.Z, w, h, p.Takes(t)})
+	n, cols := length.Length(max(t.N, 1)), w/max(t.D, 1)
+	last := n - (n-1)/cols*cols // boards in the uppermost row
+	p.placed = append(p.placed, board{id, s.Level, s.Y, s.Z, w, h, last * t.D, p.Takes(t)})
 }
 
 // Take a thing; nothing may lie on it (see Bears).

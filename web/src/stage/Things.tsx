@@ -205,6 +205,18 @@ export const Frame = memo(function Frame({ place: p, top, chosen }: { place: Pla
           {p.kind === "deck" && <path d={`M${p.x + 60} ${top - p.z}V${y - 300}M${p.x + p.w - 60} ${top - p.z}V${y - 300}`} stroke="var(--steel-dark)" strokeWidth={1.6} vectorEffect="non-scaling-stroke" />}
         </g>
       );
+    case "roller":
+      return (
+        <g>
+          {ground("var(--wood)", chosen ? 0.16 : 0.08)}
+          {[p.x, p.x + p.w - 18].map((x) => (
+            <rect key={x} x={x} y={y} width={18} height={p.h} fill="var(--wood-dark)" fillOpacity={0.7} />
+          ))}
+          {p.lines.map((l, i) => (
+            <rect key={i} x={l[0]} y={top - (l[1] ?? 0) - 9} width={(l[2] ?? 0) - (l[0] ?? 0)} height={18} rx={9} fill="var(--steel-dark)" />
+          ))}
+        </g>
+      );
     case "hook":
       return (
         <g>
