@@ -50,7 +50,7 @@ export function item(p: Partial<Item>): Item {
 }
 
 export function place(p: Partial<Place>): Place {
-  return { id: "B1", name: "Field", kind: "wall-field", style: "board", segment: 0, host: "", x: 0, z: 900, w: 2000, h: 1000, d: 200, access: [], closed: false, lines: [], kg: 0, capacity: 0, items: 0, seconds: 0, fill: 0, ...p };
+  return { id: "B1", name: "Field", kind: "wall-field", word: "wall field", style: "board", segment: 0, host: "", x: 0, z: 900, w: 2000, h: 1000, d: 200, access: [], closed: false, lines: [], kg: 0, capacity: 0, items: 0, seconds: 0, fill: 0, ...p };
 }
 
 export function round(p: Partial<Round>): Round {

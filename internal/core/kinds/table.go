@@ -277,7 +277,7 @@ var table = []group{
 	}},
 	{"rolls", "assembly", "hose", "roll hang", "", .5, []row{
 		{"paper roll", "roll of paper|kraft paper|paper rolls", 600, 120, 120, 4, .5, ""},
-		{"tape", "masking tape|roll of tape|painter's tape", 25, 120, 120, .1, 2, "hold:roll,hang,bin"},
+		{"adhesive tape", "masking tape|roll of tape|painter's tape", 25, 120, 120, .1, 2, "hold:roll,hang,bin"},
 		{"packing tape", "parcel tape", 50, 110, 110, .3, .25, "hold:roll,hang,bin"},
 		{"cord", "string|twine|ball of string", 90, 130, 130, .4, .5, "hold:roll,hang,bin"},
 		{"rope", "coil of rope", 150, 300, 300, 2, .25, ""},

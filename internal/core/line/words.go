@@ -48,7 +48,7 @@ var phrases = []struct {
 var perWeek = map[string]float64{"day": 5, "week": 1, "month": .25, "year": 1.0 / 52}
 
 var holding = map[string]string{"hang": "hang", "hangs": "hang", "hanging": "hang", "hung": "hang", "stand": "stand", "stands": "stand", "standing": "stand", "flat": "flat", "lying": "flat", "lies": "flat", "slot": "slot", "slots": "slot", "slotted": "slot",
-	"lean": "lean", "leans": "lean", "leaning": "lean", "arms": "arms", "bin": "bin", "magnet": "magnet", "magnetic": "magnet", "rolled": "roll"}
+	"lean": "lean", "leans": "lean", "leaning": "lean", "arms": "arms", "bin": "bin", "magnet": "magnet", "magnetic": "magnet", "rolled": "roll", "roll": "roll"}
 
 var flagWords = map[string]string{"sharp": "sharp", "fragile": "fragile", "delicate": "fragile", "dust": "dust", "dust-free": "dust", "freeze": "freeze", "frost": "freeze", "flammable": "flammable", "inflammable": "flammable", "child": "child", "childproof": "child",
 	"rust": "rust", "rusts": "rust", "show": "show", "dull": "dull", "blunt": "dull", "lent": "lent", "heavy-handed": "heavy-handed", "charger": "charger"}

@@ -304,6 +304,8 @@ func keep(s *shop.Shop, it *shop.Item, style string, often float64) (name string
 	switch {
 	case flag("flammable"), flag("child") && holds("stand"):
 		return "finishes and what children must not reach", []string{"finishes-cabinet", "shelf-unit"}
+	case holds(shop.OnBar):
+		return "rolls", []string{"roll-bars", "hook"}
 	case holds("arms"):
 		return "boards", []string{"lumber-rack", "stock-bin"}
 	case holds("lean"):

@@ -94,6 +94,7 @@ type ReachRun struct {
 type Place struct {
 	ID       string         `json:"id"`
 	Name     string         `json:"name"`
+	Word     string         `json:"word" doc:"what such a place is called"`
 	Kind     shop.PlaceKind `json:"kind"`
 	Style    string         `json:"style"`
 	Segment  int            `json:"segment" doc:"-1 when it is not in the shop"`
@@ -425,7 +426,7 @@ func (d *artist) placesOf() {
 		p := &d.s.Places[i]
 		at := d.find(p)
 		f := d.m.Front(i)
-		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Style: p.Style, Segment: at.segment, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
+		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Word: p.Kind.Keeping().Word(), Style: p.Style, Segment: at.segment, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
 			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at)}
 		d.places[p.ID] = i
 		d.r.Places = append(d.r.Places, out)

@@ -65,6 +65,7 @@ var builders = []Builder{
 	{"bins", "Small-parts bins", "a bin for each thing", true, func(b *builder) { b.bins() }, nil},
 	{"offcut-bin", "Offcut bin", "offcuts on end", false, func(b *builder) { b.onEnd("offcuts", 1) }, words("offcut|board|billet|plank")},
 	{"stock-bin", "Stock bin", "boards on end, sorted by length", false, func(b *builder) { b.onEnd("boards", 3) }, words("board|plank|larch|tonewood|lumber|stock|billet")},
+	{"roll-bars", "Roll holder", "bars for rolls of paper, tape, hose and cord", true, func(b *builder) { b.rollers() }, words("roll|tape|hose|cord|rope|twine")},
 	{"lumber-rack", "Lumber rack", "arms at the studs, boards in piles", true, func(b *builder) { b.arms() }, nil},
 	{"sheet-bay", "Sheet bay", "sheets on edge, pulled out to the front", false, func(b *builder) { b.sheets(false) }, nil},
 	{"sheet-cart", "Sheet cart", "a sheet bay on casters", false, func(b *builder) { b.sheets(true) }, nil},

@@ -6,11 +6,6 @@ import { seconds, size, type Units } from "../units";
 import { Findings } from "./Findings";
 import { Part, Row, Sheet } from "./Sheet";
 
-const kinds: Record<string, string> = {
-  "wall-field": "wall field",
-  "sheet-bay": "sheet bay",
-};
-
 /** PlaceSheet says what a place is, what it carries and what lives there. */
 export function PlaceSheet({ round, place: p, revision }: { round: Round; place: Place; revision: number }) {
   const { select } = useShown();
@@ -27,7 +22,7 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
       sub={
         <>
           {p.style && `${p.style} `}
-          {kinds[p.kind] ?? p.kind}
+          {p.word}
           {host && `, ${host.name}`}
           <br />
           {size([p.w, p.h, p.d], units)}
