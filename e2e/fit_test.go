@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/demo"
-	"hobrak/internal/core/learn"
+	"hobrak/internal/core/event"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
@@ -112,7 +112,7 @@ func TestUsesAreNotedAndReckonedWith(t *testing.T) {
 	require.NoError(t, err)
 	// Five weeks ago the log began; since then the first thing was used each day.
 	for d := range 35 {
-		learn.Note(&s.Items[0], time.Now().AddDate(0, 0, -d-1))
+		s.Events = append(s.Events, event.Event{At: time.Now().AddDate(0, 0, d-35).Format(time.DateOnly), What: event.Used, Item: s.Items[0].ID})
 	}
 	p := open(t, "/fit", shop.Write(s))
 	p.wait(`document.querySelector('[aria-label="Used otherwise than said"] button')`)
@@ -120,12 +120,12 @@ func TestUsesAreNotedAndReckonedWith(t *testing.T) {
 	eval[bool](p, `([...document.querySelectorAll('[aria-label="Used otherwise than said"] button')].find((b) => b.textContent === `+strconv.Quote(s.Items[0].Name)+`).click(), true)`)
 	p.wait(`document.querySelector('aside h2')?.textContent.includes(` + strconv.Quote(s.Items[0].Name) + `)`)
 	p.button("Used today")
-	p.revision(2)
-	assert.Len(t, p.shop().Items[0].Log, 36)
+	p.wait(`document.querySelector('aside')?.innerText.includes('Used 36 times in 90 days')`)
+	assert.Len(t, p.shop().Events, 36)
 	p.key(kb.Escape)
 	p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent === 'Reckon with what was noted')`)
 	eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent === 'Reckon with what was noted').click(), true)`)
-	p.revision(3)
+	p.revision(2)
 	assert.Greater(t, p.shop().Items[0].UsesPerWeek, s.Items[0].UsesPerWeek)
 	p.wait(`![...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'Used otherwise than said')`)
 }

@@ -284,7 +284,8 @@ func (p *page) show(place string) {
 
 // shop as the server has it.
 func (p *page) shop() *shop.Shop {
-	s, _ := p.st.Shop()
+	s, _, err := p.st.File(context.Background())
+	require.NoError(p.t, err)
 	return s
 }
 

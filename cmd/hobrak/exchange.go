@@ -182,7 +182,10 @@ func importList(c *cobra.Command, db, list, sheet string, good, stations bool) e
 func exportCommand() *cobra.Command {
 	var drawing, area string
 	c := outCommand("export", "Write the shop to a shop file (.json), with its photos (.zip), its belongings as a table (.csv, .xlsx), or its survey sheet (.pdf, .svg)", func(ctx context.Context, st *store.Store, out string) error {
-		s, _ := st.Shop()
+		s, _, err := st.File(ctx)
+		if err != nil {
+			return err
+		}
 		if drawing != "" {
 			if drawing != "survey" {
 				return fmt.Errorf("--sheet %q should be survey", drawing)

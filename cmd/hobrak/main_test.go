@@ -205,7 +205,7 @@ func served(t testing.TB, args ...string) (*exec.Cmd, string, time.Duration) {
 	url, err := begun(c)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = c.Process.Kill(); _ = c.Wait() })
-	resp, err := http.Get(url + "/api/round")
+	resp, err := http.Get(url + "/api/v1/round")
 	require.NoError(t, err)
 	resp.Body.Close()
 	return c, url, time.Since(started)
@@ -283,7 +283,7 @@ func TestKillingTheServerLosesNothingItAcknowledged(t *testing.T) {
 			continue
 		}
 		tried = h.Item
-		req, err := http.NewRequest("DELETE", fmt.Sprintf("%s/api/items/%s/home?base=%d", url, h.Item, revision), nil)
+		req, err := http.NewRequest("DELETE", fmt.Sprintf("%s/api/v1/items/%s/home?base=%d", url, h.Item, revision), nil)
 		require.NoError(t, err)
 		resp, err := http.DefaultClient.Do(req)
 		if err != nil {

@@ -99,11 +99,11 @@ func TestAServerAndTheCommandLineWorkOnOneFile(t *testing.T) {
 		require.NoError(t, err)
 		return string(data)
 	}
-	require.Contains(t, get("/api/health"), `"revision":1`)
+	require.Contains(t, get("/api/v1/health"), `"revision":1`)
 	require.Equal(t, 0, hobrak(t, "import", "--db", db, "--shop", file(t, "t.json", demo.Slipway)).code)
-	require.Eventually(t, func() bool { return strings.Contains(get("/api/health"), `"revision":2`) }, time.Minute, 50*time.Millisecond, "the server sees it")
-	assert.Contains(t, get("/api/shop"), "Slipway")
-	resp, err := http.Post(url+"/api/undo", "application/json", strings.NewReader(`{"base":2}`))
+	require.Eventually(t, func() bool { return strings.Contains(get("/api/v1/health"), `"revision":2`) }, time.Minute, 50*time.Millisecond, "the server sees it")
+	assert.Contains(t, get("/api/v1/shop"), "Slipway")
+	resp, err := http.Post(url+"/api/v1/undo", "application/json", strings.NewReader(`{"base":2}`))
 	require.NoError(t, err)
 	resp.Body.Close()
 	require.Equal(t, 200, resp.StatusCode, "and goes on writing")
@@ -156,7 +156,7 @@ func TestKillStorm(t *testing.T) {
 			case <-stop:
 				alive = false
 			default:
-				req, _ := http.NewRequest(http.MethodPut, url+"/api/settings/one-out", strings.NewReader(fmt.Sprintf(`{"base":%d,"on":%v}`, base, base%2 == 1)))
+				req, _ := http.NewRequest(http.MethodPut, url+"/api/v1/settings/one-out", strings.NewReader(fmt.Sprintf(`{"base":%d,"on":%v}`, base, base%2 == 1)))
 				req.Header.Set("Content-Type", "application/json")
 				resp, err := http.DefaultClient.Do(req)
 				if err != nil {
@@ -243,7 +243,7 @@ func TestALargeShopIsReadWithinTheMemory(t *testing.T) {
 	c, url, _ := served(t, "demo", "--listen", "127.0.0.1:0", "--shop", "pantry")
 	defer func() { _ = c.Process.Kill(); _ = c.Wait() }()
 	data := shop.Write(s)
-	req, err := http.NewRequest(http.MethodPut, url+"/api/shop?base=1", bytes.NewReader(data))
+	req, err := http.NewRequest(http.MethodPut, url+"/api/v1/shop?base=1", bytes.NewReader(data))
 	require.NoError(t, err)
 	req.Header.Set("Content-Type", "application/json")
 	resp, err := http.DefaultClient.Do(req)

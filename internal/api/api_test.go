@@ -101,31 +101,31 @@ func (c client) revision() int64 { _, r := c.st.Shop(); return r }
 
 func TestARoundIsServed(t *testing.T) {
 	c := start(t)
-	status, out := c.do("GET", "/api/round", nil)
+	status, out := c.do("GET", "/api/v1/round", nil)
 	require.Equal(t, 200, status)
 	r := out["round"].(map[string]any)
 	assert.Equal(t, "Slipway Workshop", r["name"])
-	assert.Len(t, r["places"], 51)
+	assert.Len(t, r["places"], 52)
 	assert.Equal(t, 25.0, r["totals"].(map[string]any)["homeless"])
 }
 
 func TestAHomeIsTriedGivenAndTakenBack(t *testing.T) {
 	c := start(t)
-	status, out := c.do("POST", "/api/items/strap-clamp/try", map[string]any{"place": "A1", "x": 1300, "z": 800})
+	status, out := c.do("POST", "/api/v1/items/strap-clamp/try", map[string]any{"place": "A1", "x": 1300, "z": 800})
 	require.Equal(t, 200, status)
 	require.Equal(t, true, out["allowed"], out["why"])
 	spot := out["spot"].(map[string]any)
 	spot["base"] = 1
-	status, out = c.do("PUT", "/api/items/strap-clamp/home", spot)
+	status, out = c.do("PUT", "/api/v1/items/strap-clamp/home", spot)
 	require.Equal(t, 200, status, out)
 	assert.EqualValues(t, 2, out["id"])
 	// The same base again is stale, and the answer says what happened.
-	status, out = c.do("DELETE", "/api/items/strap-clamp/home?base=1", nil)
+	status, out = c.do("DELETE", "/api/v1/items/strap-clamp/home?base=1", nil)
 	require.Equal(t, 409, status)
 	assert.Contains(t, out["detail"], "Strap clamp to A1")
-	status, _ = c.do("DELETE", "/api/items/strap-clamp/home?base=2", nil)
+	status, _ = c.do("DELETE", "/api/v1/items/strap-clamp/home?base=2", nil)
 	require.Equal(t, 200, status)
-	status, _ = c.do("POST", "/api/undo", map[string]any{"base": 3})
+	status, _ = c.do("POST", "/api/v1/undo", map[string]any{"base": 3})
 	require.Equal(t, 200, status)
 	sh, _ := c.st.Shop()
 	assert.Len(t, shop.NewIndex(sh).Homes("strap-clamp"), 1)
@@ -140,18 +140,18 @@ func TestRefusalsNameTheFieldAndLeaveTheShop(t *testing.T) {
 		says         string
 		where        string
 	}{
-		{"PUT", "/api/items/shop-vacuum/home", map[string]any{"base": 1, "place": "B1"}, 422, "holds hang", "body.place"},
-		{"PUT", "/api/items/shop-vacuum/home", map[string]any{"base": 1, "place": "Z9"}, 422, "no place", "body.place"},
-		{"PUT", "/api/items/shop-vacuum/home", map[string]any{"base": 1, "place": "B1", "rot": 45}, 422, "", "body.rot"},
-		{"PUT", "/api/items/shop-vacuum/home", map[string]any{"base": 1, "place": "B1", "colour": 1}, 422, "", "body.colour"},
-		{"PUT", "/api/items/nothing/home", map[string]any{"base": 1, "place": "B1"}, 404, "no item", "path.id"},
-		{"GET", "/api/items/nothing/why", nil, 404, "no item", "path.id"},
-		{"POST", "/api/undo", map[string]any{"base": 1}, 409, "nothing to do", ""},
-		{"POST", "/api/fits/77/stop", nil, 404, "no plan", ""},
-		{"PUT", "/api/shop?base=1", []byte(`{"format":"hobrak-shop","version":9}`), 422, "version 9", "version"},
-		{"PUT", "/api/shop?base=1", []byte(strings.Replace(string(demo.Slipway), `"kg": 2.4`, `"kg": -2.4`, 1)), 422, "too small", "items[0].kg"},
-		{"PUT", "/api/shop?base=1", []byte(`{"items":` + strings.Repeat("[", 1<<20)), 422, "nested deeper", ""},
-		{"POST", "/api/undo", []byte(`{"base":1,"x":"` + strings.Repeat("x", 70<<10) + `"}`), 413, "", ""},
+		{"PUT", "/api/v1/items/shop-vacuum/home", map[string]any{"base": 1, "place": "B1"}, 422, "holds hang", "body.place"},
+		{"PUT", "/api/v1/items/shop-vacuum/home", map[string]any{"base": 1, "place": "Z9"}, 422, "no place", "body.place"},
+		{"PUT", "/api/v1/items/shop-vacuum/home", map[string]any{"base": 1, "place": "B1", "rot": 45}, 422, "", "body.rot"},
+		{"PUT", "/api/v1/items/shop-vacuum/home", map[string]any{"base": 1, "place": "B1", "colour": 1}, 422, "", "body.colour"},
+		{"PUT", "/api/v1/items/nothing/home", map[string]any{"base": 1, "place": "B1"}, 404, "no item", "path.id"},
+		{"GET", "/api/v1/items/nothing/why", nil, 404, "no item", "path.id"},
+		{"POST", "/api/v1/undo", map[string]any{"base": 1}, 409, "nothing to do", ""},
+		{"POST", "/api/v1/fits/77/stop", nil, 404, "no plan", ""},
+		{"PUT", "/api/v1/shop?base=1", []byte(`{"format":"hobrak-shop","version":9}`), 422, "version 9", "version"},
+		{"PUT", "/api/v1/shop?base=1", []byte(strings.Replace(string(demo.Slipway), `"kg": 2.4`, `"kg": -2.4`, 1)), 422, "too small", "items[0].kg"},
+		{"PUT", "/api/v1/shop?base=1", []byte(`{"items":` + strings.Repeat("[", 1<<20)), 422, "nested deeper", ""},
+		{"POST", "/api/v1/undo", []byte(`{"base":1,"x":"` + strings.Repeat("x", 70<<10) + `"}`), 413, "", ""},
 	} {
 		status, out := c.do(x.method, x.path, x.body)
 		require.Equal(t, x.status, status, "%s %s: %v", x.method, x.path, out)
@@ -166,7 +166,7 @@ func TestRefusalsNameTheFieldAndLeaveTheShop(t *testing.T) {
 
 func TestAForeignPageMayNotWrite(t *testing.T) {
 	c := start(t)
-	req, err := http.NewRequest("POST", c.url+"/api/undo", strings.NewReader(`{"base":1}`))
+	req, err := http.NewRequest("POST", c.url+"/api/v1/undo", strings.NewReader(`{"base":1}`))
 	require.NoError(t, err)
 	req.Header.Set("Origin", "http://elsewhere.example")
 	req.Header.Set("Sec-Fetch-Site", "cross-site")
@@ -178,9 +178,9 @@ func TestAForeignPageMayNotWrite(t *testing.T) {
 
 func TestAShopFileComesBackAsItWentIn(t *testing.T) {
 	c := start(t)
-	status, out := c.do("PUT", "/api/shop?base=1", demo.Pantry)
+	status, out := c.do("PUT", "/api/v1/shop?base=1", demo.Pantry)
 	require.Equal(t, 200, status, out)
-	status, out = c.do("GET", "/api/shop", nil)
+	status, out = c.do("GET", "/api/v1/shop", nil)
 	require.Equal(t, 200, status)
 	raw, err := json.Marshal(out["shop"])
 	require.NoError(t, err)
@@ -214,11 +214,11 @@ func (c client) events(path string, stop func(event, data string) bool) {
 
 func TestAFitIsFollowedStoppedAndAccepted(t *testing.T) {
 	c := start(t)
-	status, run := c.do("POST", "/api/fits", map[string]any{"seconds": 60})
+	status, run := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 60})
 	require.Equal(t, 202, status)
 	id := run["id"].(string)
 	seen := 0
-	c.events("/api/fits/"+id+"/events", func(event, data string) bool {
+	c.events("/api/v1/fits/"+id+"/events", func(event, data string) bool {
 		assert.Equal(t, "run", event)
 		var r map[string]any
 		require.NoError(t, json.Unmarshal([]byte(data), &r))
@@ -229,35 +229,35 @@ func TestAFitIsFollowedStoppedAndAccepted(t *testing.T) {
 		return seen >= 3
 	})
 	stopped := time.Now()
-	status, run = c.do("POST", "/api/fits/"+id+"/stop", nil)
+	status, run = c.do("POST", "/api/v1/fits/"+id+"/stop", nil)
 	require.Equal(t, 200, status)
 	t.Logf("stopped after %v", time.Since(stopped))
 	assert.Equal(t, "done", run["state"])
 	assert.Less(t, run["objective"], run["before"])
-	status, p := c.do("GET", "/api/fits/"+id+"/proposal", nil)
+	status, p := c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
 	require.Equal(t, 200, status)
 	assert.NotEmpty(t, p["moves"])
 	assert.EqualValues(t, 1, c.revision(), "nothing moves before it is accepted")
-	status, _ = c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 1})
+	status, _ = c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 1})
 	require.Equal(t, 200, status)
 	assert.EqualValues(t, 2, c.revision())
-	status, _ = c.do("GET", "/api/fits/"+id, nil)
+	status, _ = c.do("GET", "/api/v1/fits/"+id, nil)
 	assert.Equal(t, 404, status, "an accepted plan is gone")
 }
 
 func TestAPlanMadeOnAnOldShopIsRefused(t *testing.T) {
 	c := start(t)
-	_, run := c.do("POST", "/api/fits", map[string]any{"seconds": 0.2})
+	_, run := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 0.2})
 	id := run["id"].(string)
-	_, _ = c.do("GET", "/api/fits/"+id+"/proposal", nil)
+	_, _ = c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
 	sh, _ := c.st.Shop()
 	item := sh.Homes[0].Item
-	status, _ := c.do("DELETE", "/api/items/"+item+"/home?base=1", nil)
+	status, _ := c.do("DELETE", "/api/v1/items/"+item+"/home?base=1", nil)
 	require.Equal(t, 200, status)
-	status, out := c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 2})
+	status, out := c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 2})
 	require.Equal(t, 409, status)
 	assert.Contains(t, out["detail"], "changed meanwhile")
-	status, _ = c.do("DELETE", "/api/fits/"+id, nil)
+	status, _ = c.do("DELETE", "/api/v1/fits/"+id, nil)
 	assert.Equal(t, 204, status)
 }
 
@@ -267,9 +267,9 @@ func TestChangesAreStreamed(t *testing.T) {
 	item := sh.Homes[0].Item
 	go func() {
 		time.Sleep(200 * time.Millisecond)
-		c.do("DELETE", "/api/items/"+item+"/home?base=1", nil)
+		c.do("DELETE", "/api/v1/items/"+item+"/home?base=1", nil)
 	}()
-	c.events("/api/changes/stream", func(event, data string) bool {
+	c.events("/api/v1/changes/stream", func(event, data string) bool {
 		assert.Equal(t, "revision", event)
 		assert.Contains(t, data, fmt.Sprintf(`"id":"%s 1"`, item))
 		return true
@@ -278,7 +278,7 @@ func TestChangesAreStreamed(t *testing.T) {
 
 func TestFindForgivesSlipsOverHTTP(t *testing.T) {
 	c := start(t)
-	_, out := c.do("GET", "/api/find?q=dovtail", nil)
+	_, out := c.do("GET", "/api/v1/find?q=dovtail", nil)
 	assert.Contains(t, out["list"], `"id":"dovetail-saw"`)
 	assert.Contains(t, out["list"], `"sure":false`)
 }
@@ -286,14 +286,14 @@ func TestFindForgivesSlipsOverHTTP(t *testing.T) {
 // waited for a run to end.
 func (c client) waited(id string) map[string]any {
 	c.t.Helper()
-	code, got := c.do("GET", "/api/fits/"+id+"/proposal", nil)
+	code, got := c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
 	require.Equal(c.t, 200, code, got)
 	return got
 }
 
 func TestAPartOfAPlanIsAccepted(t *testing.T) {
 	c := start(t)
-	code, got := c.do("POST", "/api/fits", map[string]any{"seconds": 1, "wishes": map[string]any{"together": 3}})
+	code, got := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 1, "wishes": map[string]any{"together": 3}})
 	require.Equal(t, 202, code, got)
 	p := c.waited(got["id"].(string))
 	table := p["table"].(map[string]any)
@@ -304,27 +304,27 @@ func TestAPartOfAPlanIsAccepted(t *testing.T) {
 	assert.Equal(t, 3.0, paid["price"])
 	move := p["moves"].([]any)[0].(map[string]any)
 	item := move["item"].(string)
-	code, got = c.do("POST", "/api/fits/"+got["id"].(string)+"/accept", map[string]any{"base": 1, "items": []string{item}})
+	code, got = c.do("POST", "/api/v1/fits/"+got["id"].(string)+"/accept", map[string]any{"base": 1, "items": []string{item}})
 	require.Equal(t, 200, code, got)
 	sh, revision := c.st.Shop()
 	assert.EqualValues(t, 2, revision)
 	assert.Equal(t, move["to"], shop.NewIndex(sh).Homes(item)[0].Place)
 
-	code, got = c.do("GET", "/api/fits/contradictions", nil)
+	code, got = c.do("GET", "/api/v1/fits/contradictions", nil)
 	assert.Equal(t, 200, code)
 	assert.Equal(t, "[]", strings.TrimSpace(got["list"].(string)))
-	code, _ = c.do("POST", "/api/fits", map[string]any{"wishes": map[string]any{"dust": -1}})
+	code, _ = c.do("POST", "/api/v1/fits", map[string]any{"wishes": map[string]any{"dust": -1}})
 	assert.Equal(t, 422, code)
 }
 
 func TestRoomIsMadeForAThing(t *testing.T) {
 	c := start(t)
-	code, got := c.do("GET", "/api/items/f-clamp-1000/admit?others=2", nil)
+	code, got := c.do("GET", "/api/v1/items/f-clamp-1000/admit?others=2", nil)
 	require.Equal(t, 200, code)
 	require.Equal(t, true, got["found"], got)
 	moved := got["moved"].([]any)
 	place := got["place"]
-	code, got = c.do("POST", "/api/items/f-clamp-1000/admit", map[string]any{"base": 1, "others": 2})
+	code, got = c.do("POST", "/api/v1/items/f-clamp-1000/admit", map[string]any{"base": 1, "others": 2})
 	require.Equal(t, 200, code, got)
 	sh, _ := c.st.Shop()
 	ix := shop.NewIndex(sh)
@@ -333,33 +333,33 @@ func TestRoomIsMadeForAThing(t *testing.T) {
 		x := m.(map[string]any)
 		assert.Equal(t, x["to"], ix.Homes(x["item"].(string))[0].Place)
 	}
-	code, _ = c.do("GET", "/api/items/ghost/admit", nil)
+	code, _ = c.do("GET", "/api/v1/items/ghost/admit", nil)
 	assert.Equal(t, 404, code)
 }
 
 func TestStorageIsProposedAndTakenOver(t *testing.T) {
 	c := startWith(t, few(t))
-	code, got := c.do("POST", "/api/proposals", map[string]any{"style": "open", "bare": true, "kept": []string{"B1"}})
+	code, got := c.do("POST", "/api/v1/proposals", map[string]any{"style": "open", "bare": true, "kept": []string{"B1"}})
 	require.Equal(t, 202, code, got)
 	id := got["id"].(string)
 	p := c.waited(id)
 	made := p["made"].(map[string]any)
 	assert.Greater(t, len(made["made"].([]any)), 10)
 	assert.Positive(t, made["sheet"])
-	code, got = c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 1, "walls": []string{"B"}})
+	code, got = c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 1, "walls": []string{"B"}})
 	assert.Equal(t, 422, code, got)
-	code, got = c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 1})
+	code, got = c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 1})
 	require.Equal(t, 200, code, got)
 	sh, _ := c.st.Shop()
 	assert.Len(t, sh.Places, len(p["round"].(map[string]any)["places"].([]any)))
 	assert.NotNil(t, shop.NewIndex(sh).Place("B1"))
-	code, _ = c.do("POST", "/api/proposals", map[string]any{"style": "baroque"})
+	code, _ = c.do("POST", "/api/v1/proposals", map[string]any{"style": "baroque"})
 	assert.Equal(t, 422, code)
 }
 
 func TestWhatIfAnswersAndIsNotTakenOver(t *testing.T) {
 	c := start(t)
-	code, got := c.do("POST", "/api/what-if", map[string]any{"wall": "D", "seconds": 1})
+	code, got := c.do("POST", "/api/v1/what-if", map[string]any{"wall": "D", "seconds": 1})
 	require.Equal(t, 202, code, got)
 	assert.Equal(t, "wall D left alone", got["question"])
 	id := got["id"].(string)
@@ -367,13 +367,13 @@ func TestWhatIfAnswersAndIsNotTakenOver(t *testing.T) {
 	for _, x := range p["round"].(map[string]any)["places"].([]any) {
 		assert.NotEqual(t, "D1", x.(map[string]any)["id"])
 	}
-	code, got = c.do("POST", "/api/fits/"+id+"/accept", map[string]any{"base": 1})
+	code, got = c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 1})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "answers a question")
 	for _, bad := range []map[string]any{{}, {"wall": "Q"}, {"stature": "tall"}, {"stature": "9 m"}, {"family": "ghosts", "more": .1}} {
-		code, _ = c.do("POST", "/api/what-if", bad)
+		code, _ = c.do("POST", "/api/v1/what-if", bad)
 		assert.Equal(t, 422, code, bad)
 	}
-	code, got = c.do("POST", "/api/what-if", map[string]any{"stature": "5 ft 1 in", "seconds": .5})
+	code, got = c.do("POST", "/api/v1/what-if", map[string]any{"stature": "5 ft 1 in", "seconds": .5})
 	assert.Equal(t, 202, code, got)
 }

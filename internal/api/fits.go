@@ -120,7 +120,7 @@ func (s *Server) fits() {
 	type one struct {
 		ID string `path:"id"`
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "start-fit", Method: http.MethodPost, Path: "/api/fits", Summary: "Look for better homes", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
+	huma.Register(s.api, huma.Operation{OperationID: "start-fit", Method: http.MethodPost, Path: "/api/v1/fits", Summary: "Look for better homes", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
 		func(ctx context.Context, in *body[struct {
 			Seconds   float64  `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
 			Seed      uint64   `json:"seed,omitempty" default:"1"`
@@ -150,11 +150,11 @@ func (s *Server) fits() {
 			}
 			return s.started(s.search(ctx, asking{title: title, arranged: arranged, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "fits", Method: http.MethodGet, Path: "/api/fits", Summary: "The searches that wait or run, and the plans that are kept, oldest first"},
+	huma.Register(s.api, huma.Operation{OperationID: "fits", Method: http.MethodGet, Path: "/api/v1/fits", Summary: "The searches that wait or run, and the plans that are kept, oldest first"},
 		func(_ context.Context, _ *struct{}) (*body[[]Run], error) {
 			return &body[[]Run]{s.all()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "fit", Method: http.MethodGet, Path: "/api/fits/{id}", Summary: "How far a search is"},
+	huma.Register(s.api, huma.Operation{OperationID: "fit", Method: http.MethodGet, Path: "/api/v1/fits/{id}", Summary: "How far a search is"},
 		func(_ context.Context, in *one) (*body[Run], error) {
 			r, err := s.run(in.ID)
 			if err != nil {
@@ -162,7 +162,7 @@ func (s *Server) fits() {
 			}
 			return &body[Run]{r.now()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "stop-fit", Method: http.MethodPost, Path: "/api/fits/{id}/stop", Summary: "Stop with the best so far"},
+	huma.Register(s.api, huma.Operation{OperationID: "stop-fit", Method: http.MethodPost, Path: "/api/v1/fits/{id}/stop", Summary: "Stop with the best so far"},
 		func(ctx context.Context, in *one) (*body[Run], error) {
 			r, err := s.run(in.ID)
 			if err != nil {
@@ -174,7 +174,7 @@ func (s *Server) fits() {
 			}
 			return &body[Run]{r.now()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "proposal", Method: http.MethodGet, Path: "/api/fits/{id}/proposal", Summary: "The plan beside the shop as it stands"},
+	huma.Register(s.api, huma.Operation{OperationID: "proposal", Method: http.MethodGet, Path: "/api/v1/fits/{id}/proposal", Summary: "The plan beside the shop as it stands"},
 		func(ctx context.Context, in *one) (*body[Proposal], error) {
 			r, err := s.run(in.ID)
 			if err != nil {
@@ -189,7 +189,7 @@ func (s *Server) fits() {
 			}
 			return &body[Proposal]{*p}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "accept-fit", Method: http.MethodPost, Path: "/api/fits/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: 1 << 20},
+	huma.Register(s.api, huma.Operation{OperationID: "accept-fit", Method: http.MethodPost, Path: "/api/v1/fits/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: 1 << 20},
 		func(ctx context.Context, in *struct {
 			ID   string `path:"id"`
 			Body Taken
@@ -232,7 +232,7 @@ func (s *Server) fits() {
 			s.drop(ctx, r)
 			return &body[Accepted]{Accepted{rev, moved, notNil(part.Along)}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "start-proposal", Method: http.MethodPost, Path: "/api/proposals", Summary: "Plan storage in a style, with a home for everything", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
+	huma.Register(s.api, huma.Operation{OperationID: "start-proposal", Method: http.MethodPost, Path: "/api/v1/proposals", Summary: "Plan storage in a style, with a home for everything", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
 		func(ctx context.Context, in *body[struct {
 			Style string   `json:"style" enum:"open,closed,mobile,yours"`
 			Bare  bool     `json:"bare,omitempty" doc:"take down what there is first"`
@@ -240,7 +240,7 @@ func (s *Server) fits() {
 		}]) (*body[Run], error) {
 			return s.started(s.propose(ctx, propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "what-if", Method: http.MethodPost, Path: "/api/what-if", Summary: "What it would cost if the shop were otherwise", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
+	huma.Register(s.api, huma.Operation{OperationID: "what-if", Method: http.MethodPost, Path: "/api/v1/what-if", Summary: "What it would cost if the shop were otherwise", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
 		func(ctx context.Context, in *body[struct {
 			whatif.Change
 			Stature string  `json:"stature,omitempty" maxLength:"40" doc:"of who uses the shop, as typed"`
@@ -264,12 +264,12 @@ func (s *Server) fits() {
 			}
 			return s.started(s.search(ctx, asking{title: "What if: " + says, question: says, arranged: next, wishes: fit.UsualWishes()}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: 1}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "fit-choices", Method: http.MethodGet, Path: "/api/fits/choices", Summary: "What a search and a proposal can be told"},
+	huma.Register(s.api, huma.Operation{OperationID: "fit-choices", Method: http.MethodGet, Path: "/api/v1/fits/choices", Summary: "What a search and a proposal can be told"},
 		func(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
 			w := fit.UsualWishes()
 			return &body[FitChoices]{FitChoices{propose.Styles(), Prices{&w.Together, &w.Dust, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/fits/contradictions", Summary: "What no search can make right"},
+	huma.Register(s.api, huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/v1/fits/contradictions", Summary: "What no search can make right"},
 		func(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {
 			v, err := s.now()
 			if err != nil {
@@ -279,7 +279,7 @@ func (s *Server) fits() {
 			defer v.mu.Unlock()
 			return &body[[]fit.Contradiction]{v.engine.Contradictions()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "discard-fit", Method: http.MethodDelete, Path: "/api/fits/{id}", Summary: "Throw a plan away", DefaultStatus: http.StatusNoContent},
+	huma.Register(s.api, huma.Operation{OperationID: "discard-fit", Method: http.MethodDelete, Path: "/api/v1/fits/{id}", Summary: "Throw a plan away", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, in *one) (*struct{}, error) {
 			r, err := s.run(in.ID)
 			if err != nil {
@@ -289,7 +289,7 @@ func (s *Server) fits() {
 			s.drop(ctx, r)
 			return nil, nil
 		})
-	sse.Register(s.api, huma.Operation{OperationID: "fit-events", Method: http.MethodGet, Path: "/api/fits/{id}/events", Summary: "The search as it goes on"},
+	sse.Register(s.api, huma.Operation{OperationID: "fit-events", Method: http.MethodGet, Path: "/api/v1/fits/{id}/events", Summary: "The search as it goes on"},
 		map[string]any{"run": Run{}},
 		func(ctx context.Context, in *one, send sse.Sender) {
 			r, err := s.run(in.ID)

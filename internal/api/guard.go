@@ -269,7 +269,7 @@ func (g *gate) guarded(next http.Handler) http.Handler {
 			g.enter(w, r)
 		case r.URL.Path == "/leave" && r.Method == http.MethodPost:
 			g.leave(w, r)
-		case g.knows(r) || r.URL.Path == "/api/health":
+		case g.knows(r) || r.URL.Path == "/api/v1/health":
 			next.ServeHTTP(w, r)
 		case strings.HasPrefix(r.URL.Path, "/api/"):
 			refuse(w, http.StatusUnauthorized, "This shop is behind a pass phrase; open its first page and give it.")

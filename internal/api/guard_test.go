@@ -48,7 +48,7 @@ func (c client) ask(method, path, body string, headers map[string]string) (*http
 func TestOnlyByItsOwnNames(t *testing.T) {
 	c := start(t)
 	for host, status := range map[string]int{"evil.example": 421, "evil.example:8080": 421, "127.0.0.1.evil.example": 421, "localhost": 200, "LOCALHOST:99": 200, "127.0.0.1": 200, "[::1]:80": 200, "192.168.1.5:8080": 200} {
-		for _, path := range []string{"/api/health", "/api/shop"} {
+		for _, path := range []string{"/api/v1/health", "/api/v1/shop"} {
 			resp, body := c.ask("GET", path, "", map[string]string{"Host": host})
 			assert.Equal(t, status, resp.StatusCode, "%s: %s", host, body)
 		}
@@ -57,7 +57,7 @@ func TestOnlyByItsOwnNames(t *testing.T) {
 
 func TestAnswersSayThatTheyAreNotKeptAndPagesLoadNothingElse(t *testing.T) {
 	c := start(t)
-	for _, path := range []string{"/api/health", "/api/shop", "/api/nothing", "/api/items/none/why"} {
+	for _, path := range []string{"/api/v1/health", "/api/v1/shop", "/api/v1/nothing", "/api/v1/items/none/why"} {
 		resp, _ := c.ask("GET", path, "", nil)
 		assert.Equal(t, "no-store", resp.Header.Get("Cache-Control"), path)
 		assert.Equal(t, "nosniff", resp.Header.Get("X-Content-Type-Options"))
@@ -71,22 +71,22 @@ func TestAnswersSayThatTheyAreNotKeptAndPagesLoadNothingElse(t *testing.T) {
 
 func TestMethodsAndBodiesAreWhatTheySayTheyAre(t *testing.T) {
 	c := start(t)
-	resp, body := c.ask("DELETE", "/api/shop", "", nil)
+	resp, body := c.ask("DELETE", "/api/v1/shop", "", nil)
 	assert.Equal(t, 405, resp.StatusCode, body)
-	resp, _ = c.ask("PATCH", "/api/health", "", nil)
+	resp, _ = c.ask("PATCH", "/api/v1/health", "", nil)
 	assert.Equal(t, 405, resp.StatusCode)
 	for _, kind := range []string{"", "text/plain", "application/x-www-form-urlencoded", "/;"} {
 		headers := map[string]string{"Content-Type": kind}
 		if kind == "" {
 			headers = nil
 		}
-		resp, body = c.ask("POST", "/api/undo", `{"base":1}`, headers)
+		resp, body = c.ask("POST", "/api/v1/undo", `{"base":1}`, headers)
 		assert.Equal(t, 415, resp.StatusCode, "%q: %s", kind, body)
 	}
 	assert.EqualValues(t, 1, c.revision(), "none of them did anything")
 	for _, site := range []map[string]string{{"Origin": "http://evil.example"}, {"Sec-Fetch-Site": "cross-site"}} {
 		site["Content-Type"] = "application/json"
-		resp, _ = c.ask("PUT", "/api/settings/one-out", `{"base":1,"on":true}`, site)
+		resp, _ = c.ask("PUT", "/api/v1/settings/one-out", `{"base":1,"on":true}`, site)
 		assert.Equal(t, 403, resp.StatusCode)
 		assert.Contains(t, resp.Header.Get("Content-Type"), "problem+json")
 	}
@@ -113,7 +113,7 @@ func TestAPostBeforeAWallIsShown(t *testing.T) {
 		next.Areas[0].Floor.Features[0].X, next.Areas[0].Floor.Features[0].Y = length.MM(x), length.MM(x/2)
 		_, err := c.st.Change(context.Background(), c.revision(), "me", "post", func(s *shop.Shop) error { *s = *next; return nil })
 		require.NoError(t, err)
-		status, out := c.do("GET", "/api/round", nil)
+		status, out := c.do("GET", "/api/v1/round", nil)
 		require.Equal(t, 200, status)
 		assert.NotEmpty(t, out["round"])
 	}
@@ -133,15 +133,15 @@ func phrased(t *testing.T) client {
 
 func TestBehindAPassPhraseNothingIsSeenWithoutIt(t *testing.T) {
 	c := phrased(t)
-	resp, body := c.ask("GET", "/api/shop", "", nil)
+	resp, body := c.ask("GET", "/api/v1/shop", "", nil)
 	assert.Equal(t, 401, resp.StatusCode)
 	assert.NotContains(t, body, "areas")
 	resp, body = c.ask("GET", "/", "", nil)
 	assert.Equal(t, 401, resp.StatusCode)
 	assert.Contains(t, body, "Pass phrase")
-	resp, _ = c.ask("GET", "/api/health", "", nil)
+	resp, _ = c.ask("GET", "/api/v1/health", "", nil)
 	assert.Equal(t, 200, resp.StatusCode)
-	resp, _ = c.ask("GET", "/api/shop", "", map[string]string{"Cookie": "hobrak=guessed"})
+	resp, _ = c.ask("GET", "/api/v1/shop", "", map[string]string{"Cookie": "hobrak=guessed"})
 	assert.Equal(t, 401, resp.StatusCode)
 
 	jar, err := cookiejar.New(nil)
@@ -159,14 +159,14 @@ func TestBehindAPassPhraseNothingIsSeenWithoutIt(t *testing.T) {
 	key := in.Cookies()[0]
 	assert.True(t, key.HttpOnly)
 	assert.Equal(t, http.SameSiteStrictMode, key.SameSite)
-	got, err := h.Get(c.url + "/api/shop")
+	got, err := h.Get(c.url + "/api/v1/shop")
 	require.NoError(t, err)
 	got.Body.Close()
 	assert.Equal(t, 200, got.StatusCode)
 	out, err := h.Post(c.url+"/leave", "", nil)
 	require.NoError(t, err)
 	out.Body.Close()
-	resp, _ = c.ask("GET", "/api/shop", "", map[string]string{"Cookie": key.Name + "=" + key.Value})
+	resp, _ = c.ask("GET", "/api/v1/shop", "", map[string]string{"Cookie": key.Name + "=" + key.Value})
 	assert.Equal(t, 401, resp.StatusCode, "who left is out")
 	tries := 0
 	for range 8 {
@@ -179,10 +179,10 @@ func TestBehindAPassPhraseNothingIsSeenWithoutIt(t *testing.T) {
 
 func TestWhereTheShopIsKeptAndItsBackupsAreTold(t *testing.T) {
 	c := start(t)
-	status, out := c.do("POST", "/api/backups", nil)
+	status, out := c.do("POST", "/api/v1/backups", nil)
 	require.Equal(t, 200, status)
 	assert.Len(t, out["list"], 1)
-	_, out = c.do("GET", "/api/about", nil)
+	_, out = c.do("GET", "/api/v1/about", nil)
 	assert.Equal(t, c.st.Path(), out["database"])
 	kept := out["backups"].(map[string]any)
 	assert.Equal(t, filepath.Join(filepath.Dir(c.st.Path()), "backups"), kept["folder"])
@@ -192,13 +192,13 @@ func TestWhereTheShopIsKeptAndItsBackupsAreTold(t *testing.T) {
 func TestSearchesWaitForEachOtherInSightAndCanAllBeStopped(t *testing.T) {
 	c := start(t)
 	begin := func() string {
-		status, out := c.do("POST", "/api/fits", map[string]any{"seconds": 60})
+		status, out := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 60})
 		require.Equal(t, 202, status, out)
 		return out["id"].(string)
 	}
 	ids := []string{begin(), begin(), begin()}
 	state := func(id string) (string, float64) {
-		_, out := c.do("GET", "/api/fits/"+id, nil)
+		_, out := c.do("GET", "/api/v1/fits/"+id, nil)
 		return out["state"].(string), out["ahead"].(float64)
 	}
 	require.Eventually(t, func() bool { s, _ := state(ids[0]); return s == "running" }, time.Minute, 10*time.Millisecond)
@@ -207,33 +207,33 @@ func TestSearchesWaitForEachOtherInSightAndCanAllBeStopped(t *testing.T) {
 		assert.Equal(t, "waiting", s)
 		assert.EqualValues(t, k+1, ahead)
 	}
-	resp, all := c.ask("GET", "/api/fits", "", nil)
+	resp, all := c.ask("GET", "/api/v1/fits", "", nil)
 	require.Equal(t, 200, resp.StatusCode)
 	assert.Equal(t, 3, strings.Count(all, `"state"`))
 	for range 12 {
-		if status, _ := c.do("POST", "/api/fits", map[string]any{"seconds": 60}); status != 202 {
+		if status, _ := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 60}); status != 202 {
 			assert.Equal(t, 503, status)
 			break
 		}
 	}
-	status, out := c.do("POST", "/api/fits", map[string]any{"seconds": 60})
+	status, out := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 60})
 	require.Equal(t, 503, status)
 	assert.Contains(t, out["detail"], "waiting already")
-	status, _ = c.do("POST", "/api/fits/"+ids[1]+"/stop", map[string]any{}) // one that waits
+	status, _ = c.do("POST", "/api/v1/fits/"+ids[1]+"/stop", map[string]any{}) // one that waits
 	require.Equal(t, 200, status)
 	s, _ := state(ids[1])
 	assert.Equal(t, "done", s)
-	status, _ = c.do("POST", "/api/fits/"+ids[0]+"/stop", map[string]any{})
+	status, _ = c.do("POST", "/api/v1/fits/"+ids[0]+"/stop", map[string]any{})
 	require.Equal(t, 200, status)
 	require.Eventually(t, func() bool { s, _ := state(ids[2]); return s == "running" }, time.Minute, 10*time.Millisecond, "the next one's turn")
 	var runs []map[string]any
-	_, all = c.ask("GET", "/api/fits", "", nil)
+	_, all = c.ask("GET", "/api/v1/fits", "", nil)
 	require.NoError(t, json.Unmarshal([]byte(all), &runs))
 	for _, r := range runs {
-		resp, _ := c.ask("DELETE", fmt.Sprintf("/api/fits/%v", r["id"]), "", nil)
+		resp, _ := c.ask("DELETE", fmt.Sprintf("/api/v1/fits/%v", r["id"]), "", nil)
 		assert.Equal(t, 204, resp.StatusCode)
 	}
-	_, all = c.ask("GET", "/api/fits", "", nil)
+	_, all = c.ask("GET", "/api/v1/fits", "", nil)
 	assert.Equal(t, "[]\n", all)
 }
 
@@ -253,49 +253,49 @@ func TestPlansSurviveARestartAndAreNotTakenForOthers(t *testing.T) {
 	for _, ask := range []struct {
 		path string
 		body map[string]any
-	}{{"/api/fits", map[string]any{"seconds": .5}}, {"/api/fits", map[string]any{"seconds": .5, "mode": "evening", "wishes": map[string]any{"moving": 1}}}, {"/api/proposals", map[string]any{"style": "open"}}} {
+	}{{"/api/v1/fits", map[string]any{"seconds": .5}}, {"/api/v1/fits", map[string]any{"seconds": .5, "mode": "evening", "wishes": map[string]any{"moving": 1}}}, {"/api/v1/proposals", map[string]any{"style": "open"}}} {
 		status, out := c.do("POST", ask.path, ask.body)
 		require.Equal(t, 202, status, out)
 		id := out["id"].(string)
 		ids = append(ids, id)
-		status, _ = c.do("GET", "/api/fits/"+id+"/proposal", nil) // waits until it is done
+		status, _ = c.do("GET", "/api/v1/fits/"+id+"/proposal", nil) // waits until it is done
 		require.Equal(t, 200, status)
 	}
 	before := map[string]map[string]any{}
 	for _, id := range ids {
-		_, before[id] = c.do("GET", "/api/fits/"+id+"/proposal", nil)
+		_, before[id] = c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
 	}
-	status, running := c.do("POST", "/api/fits", map[string]any{"seconds": 100})
+	status, running := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 100})
 	require.Equal(t, 202, status)
 	end()
 
 	c, end = begin()
 	defer func() { end() }()
 	for _, id := range ids {
-		status, after := c.do("GET", "/api/fits/"+id+"/proposal", nil)
+		status, after := c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
 		require.Equal(t, 200, status, after)
 		for _, part := range []string{"round", "moves", "lost", "made"} {
 			assert.Equal(t, before[id][part], after[part], "plan %s: %s", id, part)
 		}
 		assert.Equal(t, before[id]["table"].(map[string]any)["paid"], after["table"].(map[string]any)["paid"])
 	}
-	status, _ = c.do("GET", "/api/fits/"+running["id"].(string), nil)
+	status, _ = c.do("GET", "/api/v1/fits/"+running["id"].(string), nil)
 	assert.Equal(t, 404, status, "what was not done is gone")
-	status, out := c.do("POST", "/api/fits", map[string]any{"seconds": .3})
+	status, out := c.do("POST", "/api/v1/fits", map[string]any{"seconds": .3})
 	require.Equal(t, 202, status)
 	assert.NotContains(t, append(ids, running["id"].(string)), out["id"], "its number is a new one")
-	status, _ = c.do("POST", "/api/fits/"+ids[0]+"/accept", map[string]any{"base": 7})
+	status, _ = c.do("POST", "/api/v1/fits/"+ids[0]+"/accept", map[string]any{"base": 7})
 	assert.Equal(t, 409, status, "on another revision")
-	status, taken := c.do("POST", "/api/fits/"+ids[0]+"/accept", map[string]any{"base": 1})
+	status, taken := c.do("POST", "/api/v1/fits/"+ids[0]+"/accept", map[string]any{"base": 1})
 	require.Equal(t, 200, status, taken)
-	status, _ = c.do("POST", "/api/fits/"+ids[1]+"/accept", map[string]any{"base": 1})
+	status, _ = c.do("POST", "/api/v1/fits/"+ids[1]+"/accept", map[string]any{"base": 1})
 	assert.Equal(t, 409, status, "the shop has moved on")
 }
 
 func TestASlipInTheSurveyIsRefusedAtItsField(t *testing.T) {
 	c := start(t)
 	enter := func(path, text string) (int, map[string]any) {
-		return c.do("POST", "/api/areas/main/survey", map[string]any{"base": c.revision(), "entries": []any{map[string]any{"path": path, "text": text}}})
+		return c.do("POST", "/api/v1/areas/main/survey", map[string]any{"base": c.revision(), "entries": []any{map[string]any{"path": path, "text": text}}})
 	}
 	for path, text := range map[string]string{"ceiling/joists/spacing": "6000", "ceiling/joists/first": "4000", "walls/B/studs/spacing": "6000", "walls/B/surface": "marzipan"} {
 		before := c.revision()

@@ -171,10 +171,10 @@ func TestWhateverIsSentWhatIsStoredCanBeReadBack(t *testing.T) {
 		srv := api.New(st, slog.New(slog.DiscardHandler), nil)
 		server := httptest.NewServer(srv.Handler())
 		c := client{t, server.URL, st, srv}
-		_, doc := c.do("GET", "/api/openapi.json", nil)
+		_, doc := c.do("GET", "/api/v1/openapi.json", nil)
 		h := &hostile{rng: rand.New(rand.NewPCG(seed, 11)), schemas: doc["components"].(map[string]any)["schemas"].(map[string]any)}
 		words := map[string]bool{}
-		for _, p := range []string{"/api/shop", "/api/areas", "/api/areas/" + sh.Areas[0].ID + "/survey", "/api/belongings", "/api/places", "/api/storages"} {
+		for _, p := range []string{"/api/v1/shop", "/api/v1/areas", "/api/v1/areas/" + sh.Areas[0].ID + "/survey", "/api/v1/belongings", "/api/v1/places", "/api/v1/storages"} {
 			if resp, body := c.ask("GET", p, "", nil); resp.StatusCode == 200 {
 				var v any
 				require.NoError(t, json.Unmarshal([]byte(body), &v))
@@ -210,9 +210,9 @@ func TestWhateverIsSentWhatIsStoredCanBeReadBack(t *testing.T) {
 			now, _ := st.Shop()
 			filled := regexp.MustCompile(`\{([^}]*)\}`).ReplaceAllStringFunc(o.path, func(name string) string {
 				switch {
-				case strings.HasPrefix(o.path, "/api/areas"):
+				case strings.HasPrefix(o.path, "/api/v1/areas"):
 					return now.Areas[h.rng.IntN(len(now.Areas))].ID
-				case strings.HasPrefix(o.path, "/api/items") && len(now.Items) > 0:
+				case strings.HasPrefix(o.path, "/api/v1/items") && len(now.Items) > 0:
 					return now.Items[h.rng.IntN(len(now.Items))].ID
 				case len(now.Places) > 0 && h.rng.IntN(2) == 0:
 					return now.Places[h.rng.IntN(len(now.Places))].ID
@@ -262,7 +262,7 @@ func TestWhateverIsSentWhatIsStoredCanBeReadBack(t *testing.T) {
 				accepted[o.method+" "+o.path]++
 			}
 		}
-		for _, p := range []string{"/api/round", "/api/findings", "/api/free", "/api/belongings", "/api/shop"} {
+		for _, p := range []string{"/api/v1/round", "/api/v1/findings", "/api/v1/free", "/api/v1/belongings", "/api/v1/shop"} {
 			if resp, says := c.ask("GET", p, "", nil); resp.StatusCode != 404 {
 				require.Equal(t, 200, resp.StatusCode, "%s: %s", p, says)
 			}

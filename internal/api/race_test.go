@@ -22,11 +22,11 @@ import (
 // gets lists every GET of the API with its parameters filled in from the shop.
 func (c client) gets(sh *shop.Shop) []string {
 	c.t.Helper()
-	_, doc := c.do("GET", "/api/openapi.json", nil)
+	_, doc := c.do("GET", "/api/v1/openapi.json", nil)
 	item, place := sh.Items[3].ID, sh.Homes[0].Place
 	fill := map[string]string{
-		"/api/items/{id}": item, "/api/containers/{id}": sh.Containers[0].ID, "/api/places/{id}": place, "/api/areas/{id}": sh.Areas[0].ID,
-		"/api/export/{form}": "csv", "/api/calc/{name}": "stature", "/api/fits/{id}": "1", "/api/photos/{name}": "none.jpg", "/api/walls/{id}": "A",
+		"/api/v1/items/{id}": item, "/api/v1/containers/{id}": sh.Containers[0].ID, "/api/v1/places/{id}": place, "/api/v1/areas/{id}": sh.Areas[0].ID,
+		"/api/v1/export/{form}": "csv", "/api/v1/calc/{name}": "stature", "/api/v1/fits/{id}": "1", "/api/v1/photos/{name}": "none.jpg", "/api/v1/walls/{id}": "A",
 	}
 	query := map[string]string{"q": "plane", "item": item, "place": place, "area": sh.Areas[0].ID, "wall": "A", "text": "plane", "line": "plane 300"}
 	var out []string
@@ -117,7 +117,7 @@ func TestReadingChangesNothing(t *testing.T) {
 	readers.Wait()
 	stored, _ := c.st.Shop()
 	require.Equal(t, string(shop.Write(model)), string(shop.Write(stored)))
-	_, doc := c.do("GET", "/api/shop", nil)
+	_, doc := c.do("GET", "/api/v1/shop", nil)
 	raw, err := json.Marshal(doc["shop"])
 	require.NoError(t, err)
 	again, err := shop.Read(raw)

@@ -11,14 +11,14 @@ import (
 
 // weighing are the routes of the scale.
 func (s *Server) weighing() {
-	huma.Register(s.api, huma.Operation{OperationID: "scale", Method: http.MethodGet, Path: "/api/scale", Summary: "Is there a scale to read?"},
+	huma.Register(s.api, huma.Operation{OperationID: "scale", Method: http.MethodGet, Path: "/api/v1/scale", Summary: "Is there a scale to read?"},
 		func(context.Context, *struct{}) (*body[MeterState], error) {
 			if s.scale == nil {
 				return &body[MeterState]{}, nil
 			}
 			return &body[MeterState]{MeterState{true, s.scale.Name(), s.scale.Simulated()}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "weigh", Method: http.MethodPost, Path: "/api/items/{id}/weigh", Summary: "Read the scale with the item on it"},
+	huma.Register(s.api, huma.Operation{OperationID: "weigh", Method: http.MethodPost, Path: "/api/v1/items/{id}/weigh", Summary: "Read the scale with the item on it"},
 		func(_ context.Context, in *struct {
 			ID string `path:"id"`
 		}) (*body[struct {

@@ -131,16 +131,18 @@ func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Se
 	g.NoMethod(func(c *gin.Context) {
 		refuse(c.Writer, http.StatusMethodNotAllowed, c.Request.Method+" is not possible at "+c.Request.URL.Path)
 	})
-	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/.*(events|stream)$`})))
+	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/v1/(.*stream|fits/[^/]+/events)$`})))
 	config := huma.DefaultConfig("Hobrak", "1")
 	config.DocsPath, config.SchemasPath = "", ""
-	config.OpenAPIPath = "/api/openapi"
+	config.OpenAPIPath = "/api/v1/openapi"
 	config.CreateHooks = nil
 	config.Formats = map[string]huma.Format{"application/json": whole(log), "json": whole(log)}
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
+	describeWords(config.Components.Schemas)
 	s.api = humagin.New(g, config)
 	s.api.UseMiddleware(s.saysWhat)
 	s.routes()
+	s.events()
 	if st != nil {
 		if err := s.remember(s.life); err != nil {
 			log.Error("the plans that were kept cannot be read", "what", err)

@@ -14,7 +14,7 @@ import (
 func TestStorageIsSizedPutMovedAndTakenAway(t *testing.T) {
 	c := start(t)
 	items := []string{"marking-knife", "carving-knife-long"}
-	code, got := c.do(http.MethodPost, "/api/storage/size", map[string]any{"items": items, "reserve": .15})
+	code, got := c.do(http.MethodPost, "/api/v1/storage/size", map[string]any{"items": items, "reserve": .15})
 	require.Equal(t, 200, code, got)
 	var designs []struct {
 		Kind  struct{ ID string }
@@ -27,13 +27,13 @@ func TestStorageIsSizedPutMovedAndTakenAway(t *testing.T) {
 	assert.NotEmpty(t, designs[0].Front.Shapes)
 
 	wish := map[string]any{"items": items, "reserve": .15, "kind": "magnet-rail", "width": "60 cm"}
-	code, got = c.do(http.MethodPost, "/api/storage/where", wish)
+	code, got = c.do(http.MethodPost, "/api/v1/storage/where", wish)
 	require.Equal(t, 200, code, got)
 	spots := got["spots"].([]any)
 	require.NotEmpty(t, spots)
 	best := spots[0].(map[string]any)
 	wish["base"], wish["at"] = 1, map[string]any{"wall": best["wall"], "x": best["x"], "z": best["z"]}
-	code, got = c.do(http.MethodPost, "/api/storage", wish)
+	code, got = c.do(http.MethodPost, "/api/v1/storage", wish)
 	require.Equal(t, 200, code, got)
 	id := got["ids"].([]any)[0].(string)
 	sh, _ := c.st.Shop()
@@ -41,20 +41,20 @@ func TestStorageIsSizedPutMovedAndTakenAway(t *testing.T) {
 	assert.Equal(t, id, ix.Homes("marking-knife")[0].Place)
 	assert.Equal(t, best["wall"].(string), id[:1], "its address begins with the wall")
 
-	code, got = c.do(http.MethodGet, "/api/places/"+id+"/layout", nil)
+	code, got = c.do(http.MethodGet, "/api/v1/places/"+id+"/layout", nil)
 	assert.Equal(t, 200, code)
 	assert.Equal(t, "from the front", got["view"])
 	assert.Len(t, got["shapes"], 2)
 	next := spots[len(spots)-1].(map[string]any)
-	code, got = c.do(http.MethodPut, "/api/places/"+id+"/at", map[string]any{"base": 2, "at": map[string]any{"wall": next["wall"], "x": next["x"], "z": next["z"]}})
+	code, got = c.do(http.MethodPut, "/api/v1/places/"+id+"/at", map[string]any{"base": 2, "at": map[string]any{"wall": next["wall"], "x": next["x"], "z": next["z"]}})
 	assert.Equal(t, 200, code, got)
-	code, got = c.do(http.MethodPut, "/api/places/"+id+"/at", map[string]any{"base": 3, "at": map[string]any{"wall": "B"}, "typed": map[string]string{"x": "high", "z": "2 m"}})
+	code, got = c.do(http.MethodPut, "/api/v1/places/"+id+"/at", map[string]any{"base": 3, "at": map[string]any{"wall": "B"}, "typed": map[string]string{"x": "high", "z": "2 m"}})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "not a number")
-	code, got = c.do(http.MethodPut, "/api/places/"+id+"/at", map[string]any{"base": 3, "at": map[string]any{"wall": "B", "x": 40000, "z": 2000}})
+	code, got = c.do(http.MethodPut, "/api/v1/places/"+id+"/at", map[string]any{"base": 3, "at": map[string]any{"wall": "B", "x": 40000, "z": 2000}})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "mm long", "a place that would be beyond its wall")
-	code, _ = c.do(http.MethodDelete, "/api/places/"+id+"?base=3", nil)
+	code, _ = c.do(http.MethodDelete, "/api/v1/places/"+id+"?base=3", nil)
 	assert.Equal(t, 200, code)
 	sh, _ = c.st.Shop()
 	assert.NotNil(t, shop.NewIndex(sh).Item("marking-knife"), "the thing stays")
@@ -74,13 +74,13 @@ func TestStorageThatCannotBeIsRefusedAtTheField(t *testing.T) {
 		for k, v := range x.more {
 			wish[k] = v
 		}
-		code, got := c.do(http.MethodPost, "/api/storage/where", wish)
+		code, got := c.do(http.MethodPost, "/api/v1/storage/where", wish)
 		assert.Equal(t, 422, code, x.more)
 		assert.Contains(t, got["detail"], x.says)
 	}
-	code, _ := c.do(http.MethodGet, "/api/places/Q9/layout", nil)
+	code, _ := c.do(http.MethodGet, "/api/v1/places/Q9/layout", nil)
 	assert.Equal(t, 404, code)
-	code, got := c.do(http.MethodDelete, "/api/places/Q9?base=1", nil)
+	code, got := c.do(http.MethodDelete, "/api/v1/places/Q9?base=1", nil)
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "there is no place")
 }
@@ -90,7 +90,7 @@ func TestACabinetMovesWithItsContents(t *testing.T) {
 	sh, _ := c.st.Shop()
 	homes := len(sh.Homes)
 	k := shop.NewIndex(sh).Container("K1")
-	code, got := c.do(http.MethodPut, "/api/places/K1/at", map[string]any{"base": 1, "at": map[string]any{"floor": []float64{0, 0}, "rot": k.At.Rot}, "typed": map[string]string{"x": k.At.Floor[0].String(), "y": "1' 1\""}})
+	code, got := c.do(http.MethodPut, "/api/v1/places/K1/at", map[string]any{"base": 1, "at": map[string]any{"floor": []float64{0, 0}, "rot": k.At.Rot}, "typed": map[string]string{"x": k.At.Floor[0].String(), "y": "1' 1\""}})
 	require.Equal(t, 200, code, got)
 	sh, _ = c.st.Shop()
 	k2 := shop.NewIndex(sh).Container("K1")
@@ -116,22 +116,22 @@ func TestSizesThatCannotBeAreRefused(t *testing.T) {
 		{"K4", "screw", "40 mm", "at most 12"},
 		{"D2", "w", "300 mm", "slots are"},
 	} {
-		code, got := c.do(http.MethodPatch, "/api/places/"+x.id, map[string]any{"base": 1, "field": x.field, "text": x.text})
+		code, got := c.do(http.MethodPatch, "/api/v1/places/"+x.id, map[string]any{"base": 1, "field": x.field, "text": x.text})
 		assert.Equal(t, 422, code, "%v", x)
 		assert.Contains(t, got["detail"], x.says, "%v", x)
 	}
 	for _, at := range []map[string]any{{"on": "K7-1"}, {"on": "N1"}, {"on": "E1", "x": 1700}} {
-		code, got := c.do(http.MethodPut, "/api/places/K7/at", map[string]any{"base": 1, "at": at})
+		code, got := c.do(http.MethodPut, "/api/v1/places/K7/at", map[string]any{"base": 1, "at": at})
 		assert.Equal(t, 422, code, "%v: %v", at, got)
 	}
 	_, revision := c.st.Shop()
 	assert.EqualValues(t, 1, revision)
 
-	code, got := c.do(http.MethodPost, "/api/places/B6/try", map[string]any{"at": map[string]any{"wall": "B", "x": 3700, "z": 1800}})
+	code, got := c.do(http.MethodPost, "/api/v1/places/B6/try", map[string]any{"at": map[string]any{"wall": "B", "x": 3700, "z": 1800}})
 	assert.Equal(t, 200, code)
 	assert.Equal(t, false, got["allowed"])
 	assert.NotEmpty(t, got["broken"])
-	code, got = c.do(http.MethodGet, "/api/check", nil)
+	code, got = c.do(http.MethodGet, "/api/v1/check", nil)
 	assert.Equal(t, 200, code)
 	var list []struct{ Code, What, Kind, ID string }
 	require.NoError(t, json.Unmarshal([]byte(got["list"].(string)), &list))
@@ -152,7 +152,7 @@ func TestAPlaceThatIsDraggedWhereARuleForbidsItStays(t *testing.T) {
 	}
 	require.NotNil(t, moved)
 	at := map[string]any{"wall": "B", "x": other.At.X.MM(), "z": other.At.Z.MM()}
-	status, out := c.do("PUT", "/api/places/"+moved.ID+"/at", map[string]any{"base": c.revision(), "at": at})
+	status, out := c.do("PUT", "/api/v1/places/"+moved.ID+"/at", map[string]any{"base": c.revision(), "at": at})
 	require.Equal(t, 422, status, out)
 	assert.Contains(t, out["detail"], "overlap")
 	assert.EqualValues(t, 1, c.revision())

@@ -11,14 +11,14 @@ import (
 
 func (c client) enter(base int64, entries ...map[string]any) (int, map[string]any) {
 	c.t.Helper()
-	return c.do("POST", "/api/areas/main/survey", map[string]any{"base": base, "entries": entries})
+	return c.do("POST", "/api/v1/areas/main/survey", map[string]any{"base": base, "entries": entries})
 }
 
 func entry(path, text string) map[string]any { return map[string]any{"path": path, "text": text} }
 
 func TestAReadingChangesTheRoomAndCanBeUndone(t *testing.T) {
 	c := start(t)
-	status, out := c.do("GET", "/api/areas/main/survey", nil)
+	status, out := c.do("GET", "/api/v1/areas/main/survey", nil)
 	require.Equal(t, 200, status, out)
 	assert.Len(t, out["walls"], 4)
 	assert.Equal(t, true, out["report"].(map[string]any)["checked"])
@@ -30,9 +30,9 @@ func TestAReadingChangesTheRoomAndCanBeUndone(t *testing.T) {
 	require.Equal(t, 200, status, out)
 	sh, _ := c.st.Shop()
 	assert.InDelta(t, 7260, sh.Areas[0].Frame(1).Length.MM(), .2)
-	status, _ = c.do("POST", "/api/undo", map[string]any{"base": 3})
+	status, _ = c.do("POST", "/api/v1/undo", map[string]any{"base": 3})
 	require.Equal(t, 200, status)
-	status, _ = c.do("POST", "/api/undo", map[string]any{"base": 4})
+	status, _ = c.do("POST", "/api/v1/undo", map[string]any{"base": 4})
 	require.Equal(t, 200, status)
 	sh, _ = c.st.Shop()
 	assert.InDelta(t, 7300, sh.Areas[0].Frame(1).Length.MM(), .01)
@@ -53,40 +53,40 @@ func TestWhatCannotBeIsRefusedAtItsFieldAndNothingIsStored(t *testing.T) {
 		assert.Equal(t, x.path, out["errors"].([]any)[0].(map[string]any)["location"])
 	}
 	assert.EqualValues(t, 1, c.revision())
-	status, out := c.do("POST", "/api/areas/nowhere/survey", map[string]any{"base": 1, "entries": []any{entry("name", "x")}})
+	status, out := c.do("POST", "/api/v1/areas/nowhere/survey", map[string]any{"base": 1, "entries": []any{entry("name", "x")}})
 	assert.Equal(t, 404, status, out)
 }
 
 func TestAnAreaComesAndGoes(t *testing.T) {
 	c := start(t)
-	status, out := c.do("POST", "/api/areas", map[string]any{"base": 1, "name": "Shed"})
+	status, out := c.do("POST", "/api/v1/areas", map[string]any{"base": 1, "name": "Shed"})
 	require.Equal(t, 200, status, out)
 	assert.Len(t, out["areas"], 2)
 	id := out["notes"].(map[string]any)["area"].(string)
-	status, out = c.do("POST", "/api/areas/"+id+"/survey", map[string]any{"base": 2, "entries": []any{entry("walk_seconds", "45"), entry("walls/A/length", "2.5 m")}})
+	status, out = c.do("POST", "/api/v1/areas/"+id+"/survey", map[string]any{"base": 2, "entries": []any{entry("walk_seconds", "45"), entry("walls/A/length", "2.5 m")}})
 	require.Equal(t, 200, status, out)
-	status, _ = c.do("DELETE", "/api/areas/"+id+"?base=3", nil)
+	status, _ = c.do("DELETE", "/api/v1/areas/"+id+"?base=3", nil)
 	assert.Equal(t, 200, status)
-	status, out = c.do("DELETE", "/api/areas/main?base=4", nil)
+	status, out = c.do("DELETE", "/api/v1/areas/main?base=4", nil)
 	assert.Equal(t, 422, status)
 	assert.Contains(t, out["detail"], "main area stays")
 }
 
 func TestFreeSpaceFiguresAndPapersAreServed(t *testing.T) {
 	c := start(t)
-	status, out := c.do("GET", "/api/free", nil)
+	status, out := c.do("GET", "/api/v1/free", nil)
 	require.Equal(t, 200, status)
 	f := out["free"].(map[string]any)
 	assert.Len(t, f["walls"], 4)
 	assert.NotEmpty(t, f["dead"])
-	status, out = c.do("POST", "/api/areas/main/will-it-go", map[string]any{"sides": []string{"2440", "1220", "18 mm"}})
+	status, out = c.do("POST", "/api/v1/areas/main/will-it-go", map[string]any{"sides": []string{"2440", "1220", "18 mm"}})
 	require.Equal(t, 200, status)
 	assert.Contains(t, out["list"], "stand-up")
-	status, out = c.do("POST", "/api/areas/main/will-it-go", map[string]any{"sides": []string{"2440", "wide", "18"}})
+	status, out = c.do("POST", "/api/v1/areas/main/will-it-go", map[string]any{"sides": []string{"2440", "wide", "18"}})
 	assert.Equal(t, 422, status)
 	assert.Equal(t, "body.sides[1]", out["errors"].([]any)[0].(map[string]any)["location"])
 	for form, kind := range map[string]string{"pdf": "application/pdf", "svg": "image/svg+xml"} {
-		resp, err := http.Get(c.url + "/api/areas/main/sheet." + form)
+		resp, err := http.Get(c.url + "/api/v1/areas/main/sheet." + form)
 		require.NoError(t, err)
 		raw, err := io.ReadAll(resp.Body)
 		resp.Body.Close()
@@ -95,8 +95,8 @@ func TestFreeSpaceFiguresAndPapersAreServed(t *testing.T) {
 		assert.Equal(t, kind, resp.Header.Get("Content-Type"))
 		assert.Greater(t, len(raw), 3000)
 	}
-	_, out = c.do("GET", "/api/meter", nil)
+	_, out = c.do("GET", "/api/v1/meter", nil)
 	assert.Equal(t, false, out["there"])
-	status, _ = c.do("POST", "/api/meter/press", map[string]any{"aim": "walls/A/length", "unit": "m"})
+	status, _ = c.do("POST", "/api/v1/meter/press", map[string]any{"aim": "walls/A/length", "unit": "m"})
 	assert.Equal(t, 404, status)
 }

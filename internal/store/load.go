@@ -49,7 +49,7 @@ func migrate(ctx context.Context, db *sql.DB) error {
 }
 
 // tables of a database by name, without SQLite's own.
-func tables(ctx context.Context, db *sql.DB) (map[string]bool, error) {
+func tables(ctx context.Context, db querier) (map[string]bool, error) {
 	rows, err := db.QueryContext(ctx, `SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`)
 	if err != nil {
 		return nil, err
@@ -120,8 +120,24 @@ func formatColumn(ctx context.Context, db querier) string {
 	return "format"
 }
 
-// oldDocument was stored in an older format and has been brought to today's.
-type oldDocument struct{ list, id, json string }
+// oldDocument was stored in an older format and has been brought to today's, with what moved
+// out of it on the way.
+type oldDocument struct {
+	list, id, json string
+	moved          []upgrade.Extra
+}
+
+// today brings a document of a format to today's and writes it as it would be written now.
+func today(list string, format int, doc string) (string, []upgrade.Extra, error) {
+	if format == shop.Version {
+		return doc, nil, nil
+	}
+	doc, moved, err := upgrade.Released.Part(list, format, doc)
+	if err == nil {
+		doc = shop.Again(list, doc)
+	}
+	return doc, moved, err
+}
 
 // documents reads the documents of all lists.
 func documents(ctx context.Context, db querier) (shop.Documents, order, []oldDocument, error) {
@@ -141,11 +157,12 @@ func documents(ctx context.Context, db querier) (shop.Documents, order, []oldDoc
 				break
 			}
 			if format != shop.Version {
-				if doc, err = upgrade.Released.Part(list, format, doc); err != nil {
+				var moved []upgrade.Extra
+				if doc, moved, err = today(list, format, doc); err != nil {
 					err = fmt.Errorf("%s %s: %w", list, id, err)
 					break
 				}
-				old = append(old, oldDocument{list, id, doc})
+				old = append(old, oldDocument{list, id, doc, moved})
 			}
 			at[list][id] = position
 			docs[list] = append(docs[list], shop.Document{ID: id, JSON: doc})
@@ -167,10 +184,19 @@ func (s *Store) rewrite(ctx context.Context, old []oldDocument) error {
 		return err
 	}
 	defer func() { _ = tx.Rollback() }()
+	var moved []upgrade.Extra
 	for _, d := range old {
+		moved = append(moved, d.moved...)
 		if _, err := tx.ExecContext(ctx, `UPDATE `+d.list+` SET doc = ?, format = ? WHERE id = ?`, d.json, shop.Version, d.id); err != nil {
 			return err
 		}
+	}
+	log, err := eventsOf(moved)
+	if err != nil {
+		return err
+	}
+	if err := bringIn(ctx, tx, log); err != nil {
+		return err
 	}
 	return tx.Commit()
 }

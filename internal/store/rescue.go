@@ -43,18 +43,20 @@ func Rescue(ctx context.Context, path string) (*Rescued, error) {
 		return nil, errors.Join(fmt.Errorf("nothing can be read of %s", path), ctx.Err())
 	}
 	best.Photos = r.photos(best.Shop)
+	r.events(best)
 	return best, ctx.Err()
 }
 
 type rescue struct {
-	ctx  context.Context
-	db   *sql.DB
-	head int64
-	now  arrangement      // the documents, as far as they can be read
-	gaps []string         // in them
-	what map[int64]string // of revisions
-	log  map[int64][]change
-	torn []string // gaps in the log
+	ctx   context.Context
+	db    *sql.DB
+	head  int64
+	now   arrangement      // the documents, as far as they can be read
+	gaps  []string         // in them
+	what  map[int64]string // of revisions
+	log   map[int64][]change
+	torn  []string        // gaps in the log
+	moved []upgrade.Extra // out of documents of an older format
 }
 
 // change of a document by a revision.
@@ -95,7 +97,9 @@ func (r *rescue) read() {
 				var version int
 				err := rows.Scan(&id, &position, &doc, &version)
 				if err == nil {
-					doc, err = upgrade.Released.Part(list, version, doc)
+					var moved []upgrade.Extra
+					doc, moved, err = today(list, version, doc)
+					r.moved = append(r.moved, moved...)
 				}
 				if err != nil {
 					note(&r.gaps, list, err)
@@ -132,7 +136,7 @@ func (r *rescue) read() {
 		}
 		c := change{list: list, id: id}
 		for k, into := range []**stored{&c.before, &c.after} {
-			if doc, err := upgrade.Released.Part(list, version, texts[k].String); err == nil && texts[k].Valid {
+			if doc, _, err := today(list, version, texts[k].String); err == nil && texts[k].Valid {
 				*into = &stored{positions[k].Float64, doc}
 			}
 		}
@@ -237,6 +241,24 @@ func (r *rescue) without() *Rescued {
 		}
 	}
 	return nil
+}
+
+// events beside the shop, as far as they can be read.
+func (r *rescue) events(into *Rescued) {
+	log, err := eventsOf(r.moved)
+	if err != nil {
+		into.Lost = append(into.Lost, fmt.Sprintf("uses of things: %v", err))
+	}
+	if list, err := allEvents(r.ctx, r.db); err == nil {
+		log = append(log, list...)
+	} else if has, e := tables(r.ctx, r.db); e != nil || has["events"] {
+		into.Lost = append(into.Lost, fmt.Sprintf("what happened: %v", err))
+	}
+	into.Shop.Events = log
+	if err := into.Shop.Validate(); err != nil { // one that cannot be read would spoil the file
+		into.Shop.Events = nil
+		into.Lost = append(into.Lost, fmt.Sprintf("what happened: %v", err))
+	}
 }
 
 // photos that the things of the shop show, as far as they can be read.

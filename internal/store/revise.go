@@ -9,8 +9,8 @@ import (
 	"slices"
 	"time"
 
+	"hobrak/internal/core/event"
 	"hobrak/internal/core/shop"
-	"hobrak/internal/core/upgrade"
 )
 
 // revising says what kind of revision is being made.
@@ -21,8 +21,9 @@ type revising struct {
 
 // revise stores documents as the next revision after now, at the positions
 // given. They are read as they will be read when the file is opened again, so
-// that nothing is stored which cannot be. The lock is held.
-func (s *Store) revise(ctx context.Context, now *snapshot, why revising, docs shop.Documents, at order) (Revision, error) {
+// that nothing is stored which cannot be. The events of a file come in with it. The lock is
+// held.
+func (s *Store) revise(ctx context.Context, now *snapshot, why revising, docs shop.Documents, at order, log event.Log) (Revision, error) {
 	read, err := shop.ReadDocuments(docs, now.docs, now.shop)
 	if err != nil {
 		return Revision{}, err
@@ -64,6 +65,9 @@ func (s *Store) revise(ctx context.Context, now *snapshot, why revising, docs sh
 		_, err = tx.ExecContext(ctx, `UPDATE revisions SET state = 'applied' WHERE id = ?`, why.target)
 	}
 	if err != nil {
+		return Revision{}, err
+	}
+	if err := bringIn(ctx, tx, log); err != nil {
 		return Revision{}, err
 	}
 	if err := tx.Commit(); err != nil {
@@ -242,7 +246,7 @@ func (a arrangement) walk(ctx context.Context, db querier, back bool, query stri
 			delete(a[list], id)
 			continue
 		}
-		text, err := upgrade.Released.Part(list, format, doc.String)
+		text, _, err := today(list, format, doc.String)
 		if err != nil {
 			return err
 		}
@@ -257,23 +261,32 @@ func (e *unknownList) Error() string {
 	return "there is a part of " + e.list + " in it, which this Hobrak does not know"
 }
 
-// step undoes or redoes the change a query picks.
+// step undoes or redoes the change a query picks. A change of which nothing is left in
+// the shop, because the format moved it elsewhere, is passed over.
 func (s *Store) step(ctx context.Context, base int64, who, kind, query string) (Revision, error) {
 	return s.writing(ctx, base, func(now *snapshot) (Revision, error) {
-		var target int64
-		var what string
-		switch err := s.db.QueryRowContext(ctx, query).Scan(&target, &what); {
-		case errors.Is(err, sql.ErrNoRows):
-			return Revision{}, ErrNothing
-		case err != nil:
-			return Revision{}, err
+		for {
+			var target int64
+			var what string
+			switch err := s.db.QueryRowContext(ctx, query).Scan(&target, &what); {
+			case errors.Is(err, sql.ErrNoRows):
+				return Revision{}, ErrNothing
+			case err != nil:
+				return Revision{}, err
+			}
+			a := now.arrangement()
+			if err := a.walk(ctx, s.db, kind == "undo", `WHERE revision = ?`, target); err != nil {
+				return Revision{}, err
+			}
+			docs, at := a.documents()
+			r, err := s.revise(ctx, now, revising{who: who, what: what, kind: kind, target: target}, docs, at, nil)
+			if !errors.Is(err, ErrNothing) {
+				return r, err
+			}
+			if _, err := s.db.ExecContext(ctx, `UPDATE revisions SET state = ? WHERE id = ?`, map[string]string{"undo": "undone", "redo": "applied"}[kind], target); err != nil {
+				return Revision{}, err
+			}
 		}
-		a := now.arrangement()
-		if err := a.walk(ctx, s.db, kind == "undo", `WHERE revision = ?`, target); err != nil {
-			return Revision{}, err
-		}
-		docs, at := a.documents()
-		return s.revise(ctx, now, revising{who: who, what: what, kind: kind, target: target}, docs, at)
 	})
 }
 

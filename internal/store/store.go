@@ -38,8 +38,10 @@ type Store struct {
 	write sync.Mutex               // one write at a time
 	state atomic.Pointer[snapshot] // readers take it and wait for nobody
 
-	watching sync.Mutex
-	watchers map[chan Revision]bool
+	watching  sync.Mutex
+	watchers  map[chan Revision]bool
+	listeners map[chan struct{}]bool // for events
+	told      atomic.Int64           // the newest event the listeners heard of
 
 	stop context.CancelFunc // ends looking for what other processes did
 	done chan struct{}
@@ -129,7 +131,7 @@ func open(ctx context.Context, path string, first *shop.Shop) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{db: db, path: path, now: time.Now, watchers: map[chan Revision]bool{}}
+	s := &Store{db: db, path: path, now: time.Now, watchers: map[chan Revision]bool{}, listeners: map[chan struct{}]bool{}}
 	if err := s.begin(ctx, first); err != nil {
 		db.Close()
 		return nil, inWords(err)
@@ -183,7 +185,7 @@ func (s *Store) begin(ctx context.Context, first *shop.Shop) error {
 	if err != nil {
 		return err
 	}
-	_, err = s.revise(ctx, now, revising{who: "hobrak", what: "the shop begins", kind: "change"}, docs, positions(now.order, docs))
+	_, err = s.revise(ctx, now, revising{who: "hobrak", what: "the shop begins", kind: "change"}, docs, positions(now.order, docs), first.Events)
 	return err
 }
 
@@ -205,6 +207,7 @@ func (s *Store) lookOut(ctx context.Context) {
 		if r, err := s.catchUp(ctx); err == nil && r != nil {
 			s.tell(*r)
 		}
+		s.tellEvents()
 		if head := s.state.Load().head; head == before && head != tidied {
 			if _, err := s.db.ExecContext(ctx, `PRAGMA wal_checkpoint(PASSIVE)`); err == nil {
 				tidied = head
@@ -259,7 +262,8 @@ func (s *Store) Change(ctx context.Context, base int64, who, what string, change
 		if err := change(next); err != nil {
 			return Revision{}, err
 		}
-		next.Fit = nil // belongs to a plan file, not to the shop
+		log := next.Events // of a file; they are kept beside the shop
+		next.Events, next.Fit = nil, nil
 		if next.Format != shop.Format || next.Version != shop.Version {
 			return Revision{}, fmt.Errorf("a shop is %s version %d", shop.Format, shop.Version)
 		}
@@ -267,8 +271,33 @@ func (s *Store) Change(ctx context.Context, base int64, who, what string, change
 		if err != nil {
 			return Revision{}, err
 		}
-		return s.revise(ctx, now, revising{who: who, what: what, kind: "change"}, docs, positions(now.order, docs))
+		r, err := s.revise(ctx, now, revising{who: who, what: what, kind: "change"}, docs, positions(now.order, docs), log)
+		if errors.Is(err, ErrNothing) && len(log) > 0 { // the same shop, but more may have happened
+			err = errors.Join(err, s.alone(ctx, func(tx *sql.Tx) error { return bringIn(ctx, tx, log) }))
+		}
+		return r, err
 	})
+}
+
+// alone does something in a transaction of its own.
+func (s *Store) alone(ctx context.Context, do func(*sql.Tx) error) error {
+	tx, err := s.db.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = tx.Rollback() }() // does nothing after a commit
+	if err := do(tx); err != nil {
+		return err
+	}
+	return tx.Commit()
+}
+
+// File is the shop as a file has it: with all that happened, and its revision.
+func (s *Store) File(ctx context.Context) (*shop.Shop, int64, error) {
+	out, revision := s.Shop()
+	var err error
+	out.Events, err = s.AllEvents(ctx)
+	return out, revision, err
 }
 
 // Undo takes back the newest change that is not undone yet.

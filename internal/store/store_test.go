@@ -18,7 +18,7 @@ import (
 	"hobrak/internal/store"
 )
 
-func open(t *testing.T, path string) *store.Store {
+func open(t testing.TB, path string) *store.Store {
 	t.Helper()
 	first, err := shop.Read(demo.Pantry)
 	require.NoError(t, err)
@@ -28,7 +28,10 @@ func open(t *testing.T, path string) *store.Store {
 }
 
 func text(s *store.Store) string {
-	sh, _ := s.Shop()
+	sh, _, err := s.File(context.Background())
+	if err != nil {
+		panic(err)
+	}
 	return string(shop.Write(sh))
 }
 

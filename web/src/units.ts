@@ -71,3 +71,6 @@ function trim(x: number, decimals: number): string {
 function grouped(n: number): string {
   return String(n).replace(/\B(?=(\d{3})+$)/g, "\u2009");
 }
+
+/** day writes a date as people do. */
+export const day = (date: string): string => new Date(`${date}T12:00`).toLocaleDateString(undefined, { day: "numeric", month: "short", year: "numeric" });

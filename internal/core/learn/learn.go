@@ -9,6 +9,7 @@ import (
 	"slices"
 	"time"
 
+	"hobrak/internal/core/event"
 	"hobrak/internal/core/shop"
 )
 
@@ -32,6 +33,34 @@ type Rate struct {
 	Last    string  `json:"last" doc:"day of the last use, empty when there is none"`
 }
 
+// Seen is what the log of events shows of the uses of things.
+type Seen struct {
+	Began string            // first day a use of anything was noted on; empty when none was
+	Last  map[string]string // day of the last use, by item
+	Count map[string]int    // uses by item, each from its own day on
+}
+
+// Since gives the days from which uses of items count, of those that say one.
+func Since(s *shop.Shop) map[string]string {
+	out := map[string]string{}
+	for i := range s.Items {
+		if it := &s.Items[i]; it.Since != "" {
+			out[it.ID] = it.Since
+		}
+	}
+	return out
+}
+
+// SeenIn a log of events, up to a day.
+func SeenIn(log event.Log, since map[string]string, today time.Time) Seen {
+	to := today.Format(time.DateOnly)
+	out := Seen{Began: log.Began(), Last: log.Last(), Count: log.Uses("", to)}
+	for item, from := range since {
+		out.Count[item] = log.Uses(from, to)[item]
+	}
+	return out
+}
+
 // Rates of the things that are used otherwise than was said, as of a day; what differs
 // most in uses a week comes first. The log of a shop runs from the first use that was
 // noted of anything: what was not noted since was not used. The rate is
@@ -39,9 +68,9 @@ type Rate struct {
 //	(k·said + uses) / (k + weeks), k = 4 weeks
 //
 // the mean of a gamma prior worth k weeks and of the uses counted.
-func Rates(s *shop.Shop, today time.Time) []Rate {
+func Rates(s *shop.Shop, seen Seen, today time.Time) []Rate {
 	out := []Rate{}
-	first := began(s)
+	first := day(seen.Began)
 	if first.IsZero() {
 		return out
 	}
@@ -54,14 +83,8 @@ func Rates(s *shop.Shop, today time.Time) []Rate {
 		if since := day(it.Since); since.After(from) {
 			from = since
 		}
-		r := Rate{Item: it.ID, Name: it.Name, Said: it.UsesPerWeek, Weeks: today.Sub(from).Hours() / 24 / 7}
-		for k := range it.Log {
-			u := &it.Log[k]
-			if on := day(u.Day); !on.Before(from) && !on.After(today) {
-				r.Uses += u.Number()
-			}
-			r.Last = max(r.Last, u.Day)
-		}
+		r := Rate{Item: it.ID, Name: it.Name, Said: it.UsesPerWeek, Weeks: today.Sub(from).Hours() / 24 / 7,
+			Uses: seen.Count[it.ID], Last: seen.Last[it.ID]}
 		if r.Weeks < least {
 			continue
 		}
@@ -77,9 +100,9 @@ func Rates(s *shop.Shop, today time.Time) []Rate {
 }
 
 // Take over the rates of some items; nil: of all that differ. It gives how many.
-func Take(s *shop.Shop, today time.Time, items []string) int {
+func Take(s *shop.Shop, seen Seen, today time.Time, items []string) int {
 	n := 0
-	for _, r := range Rates(s, today) {
+	for _, r := range Rates(s, seen, today) {
 		if items != nil && !slices.Contains(items, r.Item) {
 			continue
 		}
@@ -90,30 +113,6 @@ func Take(s *shop.Shop, today time.Time, items []string) int {
 		n++
 	}
 	return n
-}
-
-// Note that an item was used on a day.
-func Note(it *shop.Item, on time.Time) {
-	d := on.Format(time.DateOnly)
-	for i := range it.Log {
-		if it.Log[i].Day == d {
-			it.Log[i].Times = it.Log[i].Number() + 1
-			return
-		}
-	}
-	it.Log = append(it.Log, shop.Used{Day: d})
-}
-
-// began is the first day in the log of anything.
-func began(s *shop.Shop) (first time.Time) {
-	for i := range s.Items {
-		for k := range s.Items[i].Log {
-			if d := day(s.Items[i].Log[k].Day); first.IsZero() || d.Before(first) {
-				first = d
-			}
-		}
-	}
-	return first
 }
 
 // day of a date in the file; zero when left out. The file was checked when read.
@@ -127,19 +126,17 @@ const idle = 8.0
 
 // Idle gives how many weeks things were not used, by id, for those that were not for eight
 // weeks or more. What was never noted counts from the day the log of the shop began.
-func Idle(s *shop.Shop, today time.Time) map[string]float64 {
+func Idle(s *shop.Shop, seen Seen, today time.Time) map[string]float64 {
 	out := map[string]float64{}
-	first := began(s)
+	first := day(seen.Began)
 	if first.IsZero() {
 		return out
 	}
 	for i := range s.Items {
 		it := &s.Items[i]
 		last := first
-		for k := range it.Log {
-			if on := day(it.Log[k].Day); on.After(last) {
-				last = on
-			}
+		if on := day(seen.Last[it.ID]); on.After(last) {
+			last = on
 		}
 		if weeks := today.Sub(last).Hours() / 24 / 7; it.Needs() && weeks >= idle {
 			out[it.ID] = weeks

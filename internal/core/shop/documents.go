@@ -139,6 +139,20 @@ func readDocument(d Document, into reflect.Value, path string, faults *Faults) {
 	}
 }
 
+// Again is a document as it would be written today; as it is when it cannot be read.
+func Again(list, doc string) string {
+	t := reflect.TypeFor[Shop]().FieldByIndex(listField(list)).Type
+	if list != "settings" {
+		t = t.Elem()
+	}
+	faults, v := &Faults{}, reflect.New(t).Elem()
+	readDocument(Document{JSON: doc}, v, "", faults)
+	if out, err := document(list, "", v); err == nil && len(faults.List) == 0 {
+		return out.JSON
+	}
+	return doc
+}
+
 // ReadDocument says what is wrong with a document by itself; *Faults.
 func ReadDocument(list, doc string) error {
 	faults := &Faults{}

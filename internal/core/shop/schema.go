@@ -3,6 +3,7 @@ package shop
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"reflect"
 	"strings"
 )
@@ -14,7 +15,7 @@ func Schema() []byte {
 	root := schemaOf(reflect.TypeOf(Shop{}), field{}, defs).(map[string]any)
 	doc := map[string]any{
 		"$schema": "https://json-schema.org/draft/2020-12/schema",
-		"title":   "Hobrak shop file, version 1",
+		"title":   fmt.Sprintf("Hobrak shop file, version %d", Version),
 		"$defs":   defs,
 		"$ref":    root["$ref"],
 	}

@@ -11,6 +11,7 @@
 package shop
 
 import (
+	"hobrak/internal/core/event"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/weight"
 )
@@ -18,13 +19,13 @@ import (
 // Format and Version identify the shop files this package reads and writes.
 const (
 	Format  = "hobrak-shop"
-	Version = 1
+	Version = 2
 )
 
 // Shop is the whole of a shop file.
 type Shop struct {
 	Format     string      `json:"format" need:"yes" enum:"hobrak-shop" doc:"always hobrak-shop"`
-	Version    int         `json:"version" need:"yes" doc:"version of the format, 1"`
+	Version    int         `json:"version" need:"yes" doc:"version of the format, 2"`
 	Settings   Settings    `json:"shop" need:"yes" doc:"what holds for the whole shop"`
 	Areas      []Area      `json:"areas" need:"yes" doc:"rooms and other spots that store things; the first is the main one"`
 	Circuits   []Circuit   `json:"circuits,omitempty" doc:"electrical circuits that outlets belong to"`
@@ -34,6 +35,7 @@ type Shop struct {
 	Items      []Item      `json:"items,omitempty" doc:"things that need a home, one entry for several alike"`
 	Homes      []Home      `json:"homes,omitempty" doc:"where items live"`
 	Modes      []Mode      `json:"modes,omitempty" doc:"arrangements of the floor; the positions elsewhere in the file hold when a mode does not say otherwise"`
+	Events     event.Log   `json:"events,omitempty" doc:"what happened, oldest first; in a file only, the program keeps them beside the shop"`
 	Fit        *FitReport  `json:"fit,omitempty" doc:"written by hobrak fit: what the homes in this file cost"`
 }
 
@@ -322,8 +324,7 @@ type Item struct {
 	Hold        []Hold         `json:"hold,omitempty" doc:"ways it can be held; what its kind suggests when left out"`
 	UsesPerWeek float64        `json:"uses_per_week,omitempty" min:"0" max:"1000" doc:"how often it is fetched in a week"`
 	UsedAt      []string       `json:"used_at,omitempty" doc:"stations it is used at; the first station of the shop when left out"`
-	Log         []Used         `json:"log,omitempty" doc:"days on which it was used"`
-	Since       string         `json:"since,omitempty" doc:"day from which the log counts: when uses_per_week was last set from it"`
+	Since       string         `json:"since,omitempty" doc:"day from which uses count: when uses_per_week was last set from them"`
 	Family      string         `json:"family,omitempty" doc:"things that want to live together"`
 	Flags       []Flag         `json:"flags,omitempty" doc:"what to mind"`
 	Clearance   *length.Length `json:"clearance,omitempty" min:"0" max:"1000" doc:"hand room to its neighbours; 20 when left out"`
@@ -338,15 +339,6 @@ type Item struct {
 	Photos      []string       `json:"photos,omitempty" doc:"names of its photos in the folder photos of a zip, best first"`
 	Notes       string         `json:"notes,omitempty" doc:"free text"`
 }
-
-// Used says that an item was used on a day.
-type Used struct {
-	Day   string `json:"day" need:"yes" doc:"as 2027-05-31"`
-	Times int    `json:"times,omitempty" min:"0" max:"1000" doc:"how often that day; once when left out"`
-}
-
-// Number of times it was used that day.
-func (u *Used) Number() int { return max(1, u.Times) }
 
 // Size of an item: w across, h up, d from front to back.
 type Size struct {

@@ -72,7 +72,7 @@ var broken = []struct {
 	{"a shelf wider than its cabinet", `"w": 760`, `"w": 860`, "places[1].at", "does not fit into K1", false},
 	{"a container inside itself", `"at": { "floor": [3000, 2500] }`, `"at": { "in": "K1" }`, "containers[0].at.in", "inside itself", false},
 	{"two positions at once", `"at": { "floor": [3000, 2500] }`, `"at": { "floor": [3000, 2500], "away": true }`, "containers[0].at", "exactly one of", false},
-	{"a future version", `"version": 1`, `"version": 2`, "version", "version 2 of the format; this Hobrak reads up to version 1", false},
+	{"a future version", `"version": 1`, `"version": 3`, "version", "version 3 of the format; this Hobrak reads up to version 2", false},
 	{"another format", `"hobrak-shop"`, `"other"`, "format", "should be hobrak-shop", true},
 	{"a top edge that is too short", `[[0,2500],[4000,2500]], "claimed": true, "studs"`, `[[0,2500],[3900,2500]], "claimed": true, "studs"`, "areas[0].walls[1].profile", "length of this side", false},
 	{"more homes than things", `"x": 10, "z": 20`, `"x": 10, "z": 20, "n": 2`, "homes[0].n", "only 1 of it", false},

@@ -40,6 +40,7 @@ func (s *Shop) Validate() error {
 	v.items()
 	v.homes()
 	v.modes()
+	v.events()
 	return f.orNil()
 }
 
@@ -410,9 +411,6 @@ func (v validator) items() {
 			}
 		}
 		v.date(path+".since", it.Since)
-		for k := range it.Log {
-			v.date(fmt.Sprintf("%s.log[%d].day", path, k), it.Log[k].Day)
-		}
 		v.date(path+".review", it.Review)
 	}
 }
@@ -454,6 +452,25 @@ func (v validator) homes() {
 			v.f.add(path+".n", "%s has homes for %d but there are only %d of it", h.Item, count[h.Item], it.Number())
 		}
 		p.Kind.Keeping().Misplaced(p, h, n, v.complain(path))
+	}
+}
+
+func (v validator) events() {
+	known := map[int64]int{}
+	for i := range v.s.Events {
+		e := &v.s.Events[i]
+		if field, says := e.Check(); says != "" {
+			v.f.add(Nth("events", i)+"."+field, "%s", says)
+		}
+		if e.Corrects != 0 {
+			if _, ok := known[e.Corrects]; !ok {
+				v.f.add(Nth("events", i)+".corrects", "no event before this one has the number %d", e.Corrects)
+			}
+		}
+		if first, twice := known[e.ID]; twice && e.ID != 0 {
+			v.f.add(Nth("events", i)+".id", "events[%d] has the number %d, too", first, e.ID)
+		}
+		known[e.ID] = i
 	}
 }
 

@@ -20,7 +20,7 @@ import (
 
 // hall is a large bare room.
 func hall() *shop.Shop {
-	s := &shop.Shop{Format: shop.Format, Version: 1, Settings: shop.Settings{Name: "Hall", Units: length.Metric, People: []shop.Person{{ID: "me", Stature: length.MM(1750)}}}}
+	s := &shop.Shop{Format: shop.Format, Version: shop.Version, Settings: shop.Settings{Name: "Hall", Units: length.Metric, People: []shop.Person{{ID: "me", Stature: length.MM(1750)}}}}
 	m := func(x, y float64) shop.Point { return shop.Point{length.MM(x), length.MM(y)} }
 	a := shop.Area{ID: "main", Corners: []shop.Point{m(0, 0), m(0, 12000), m(16000, 12000), m(16000, 0)}}
 	for i, w := range []float64{12000, 16000, 12000, 16000} {

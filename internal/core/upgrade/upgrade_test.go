@@ -14,14 +14,14 @@ import (
 
 // steps of a format that never was: a name is called title first, then weights are in grams.
 var steps = upgrade.Steps{
-	func(list string, part map[string]any) error {
+	func(list string, part map[string]any, more upgrade.More) error {
 		if v, ok := part["name"]; ok {
 			part["title"] = v
 			delete(part, "name")
 		}
 		return nil
 	},
-	func(list string, part map[string]any) error {
+	func(list string, part map[string]any, more upgrade.More) error {
 		if kg, ok := part["kg"].(json.Number); ok && list == "items" {
 			f, err := kg.Float64()
 			if err != nil {
@@ -43,11 +43,11 @@ func TestAPartIsBroughtThroughEveryStepFromItsVersion(t *testing.T) {
 		2: `{"id":"a","title":"Plane","kg":2.25,"n":12345678901234567890}`,
 		3: `{"grams":2250,"id":"a","n":12345678901234567890,"title":"Plane"}`,
 	} {
-		got, err := steps.Part("items", from, doc)
+		got, _, err := steps.Part("items", from, doc)
 		require.NoError(t, err)
 		assert.Equal(t, `{"grams":2250,"id":"a","n":12345678901234567890,"title":"Plane"}`, got, "from version %d", from)
 	}
-	got, err := steps.Part("containers", 1, `{"kg":3}`)
+	got, _, err := steps.Part("containers", 1, `{"kg":3}`)
 	require.NoError(t, err)
 	assert.Equal(t, `{"kg":3}`, got, "the step is about items only")
 }
@@ -62,15 +62,15 @@ func TestAFileIsBroughtOnPartByPart(t *testing.T) {
 }
 
 func TestWhatCannotBeBroughtOnIsRefusedInWords(t *testing.T) {
-	_, err := steps.Part("items", 4, `{}`)
+	_, _, err := steps.Part("items", 4, `{}`)
 	var newer *upgrade.NewerError
 	require.ErrorAs(t, err, &newer)
 	assert.ErrorContains(t, err, "version 4 of the format; this Hobrak reads up to version 3")
-	_, err = steps.Part("items", 0, `{}`)
+	_, _, err = steps.Part("items", 0, `{}`)
 	assert.ErrorContains(t, err, "no version 0")
-	_, err = steps.Part("items", 1, `{"bad":true}`)
+	_, _, err = steps.Part("items", 1, `{"bad":true}`)
 	assert.ErrorContains(t, err, "from version 2 to 3: this cannot")
-	_, err = steps.Part("items", 1, `[1]`)
+	_, _, err = steps.Part("items", 1, `[1]`)
 	assert.Error(t, err)
 }
 

@@ -85,6 +85,7 @@ export const keys = {
   worth: (id: string, revision: number) => ["worth", id, revision] as const,
   working: (revision: number) => ["working", revision] as const,
   learned: (revision: number) => ["learned", revision] as const,
+  uses: ["uses"] as const,
   swaps: (revision: number) => ["swaps", revision] as const,
   contradictions: (revision: number) => ["contradictions", revision] as const,
   admit: (id: string, others: number, revision: number) => ["admit", id, others, revision] as const,

@@ -113,7 +113,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
 
   const placeBest = useCallback(
     async (i: Item) => {
-      const best = unwrap(await api.GET("/api/items/{id}/best", { params: { path: { id: i.id } } }));
+      const best = unwrap(await api.GET("/api/v1/items/{id}/best", { params: { path: { id: i.id } } }));
       if (best.allowed) {
         give.mutate({ item: i.id, base: revision, spot: best.spot }, { onSuccess: () => select({ kind: "item", id: i.id }, true) });
       } else toast.error(`${i.name} finds no home: ${best.why}.`);

@@ -49,7 +49,7 @@ describe("advice about the list", () => {
   it("sends what was chosen for things that are alike", async () => {
     const { press } = await sheet("alike");
     await press("One entry for all");
-    expect(sent).toEqual([{ path: "/api/items/alike", body: { base: 1, ids: ["a", "b"], choice: "merge" } }]);
+    expect(sent).toEqual([{ path: "/api/v1/items/alike", body: { base: 1, ids: ["a", "b"], choice: "merge" } }]);
   });
   it("takes things into a family", async () => {
     const { press } = await sheet("families");

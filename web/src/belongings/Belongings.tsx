@@ -52,7 +52,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const take = async (file: File) => {
     const whole = /\.(json|zip)$/i.exec(file.name)?.[1]?.toLowerCase();
     if (!whole) return setFrom(file);
-    const answer = await fetch(`${whole === "zip" ? "/api/shop/zip" : "/api/shop"}?base=${revision}`, { method: "PUT", body: file });
+    const answer = await fetch(`${whole === "zip" ? "/api/v1/shop/zip" : "/api/v1/shop"}?base=${revision}`, { method: "PUT", body: file });
     await client.invalidateQueries();
     if (answer.ok) toast(`${file.name} has taken the place of the shop. Undo with u.`);
     else toast.error(new Refused((await answer.json().catch(() => ({}))) as Problem).message, { duration: 12000 });
@@ -100,10 +100,10 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
         </Menu>
         <Menu name="In and out">
           <Do onSelect={() => picker.current?.click()}>Bring in a table or a shop …</Do>
-          <Get href="/api/export/csv">Take out the list as CSV</Get>
-          <Get href="/api/export/xlsx">Take out the list as a workbook</Get>
-          <Get href="/api/export/json">Take out the shop file</Get>
-          <Get href="/api/export/zip">Take out the shop with its photos</Get>
+          <Get href="/api/v1/export/csv">Take out the list as CSV</Get>
+          <Get href="/api/v1/export/xlsx">Take out the list as a workbook</Get>
+          <Get href="/api/v1/export/json">Take out the shop file</Get>
+          <Get href="/api/v1/export/zip">Take out the shop with its photos</Get>
           <Tick on={round.one_out} onChange={(on) => oneOut.mutate({ base: revision, on })}>
             One in, one out: ask what leaves
           </Tick>

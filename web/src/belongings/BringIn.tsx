@@ -18,7 +18,7 @@ interface Props {
 async function read(from: File | string, sheet: string): Promise<Sheet> {
   const query = new URLSearchParams({ name: typeof from === "string" ? "the pasted rows" : from.name });
   if (sheet) query.set("sheet", sheet);
-  const answer = await fetch(`/api/tables/read?${query}`, { method: "POST", body: from });
+  const answer = await fetch(`/api/v1/tables/read?${query}`, { method: "POST", body: from });
   if (!answer.ok) throw new Refused((await answer.json().catch(() => ({}))) as Problem);
   return (await answer.json()) as Sheet;
 }
@@ -91,7 +91,7 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
   const [failed, setFailed] = useState("");
   const preview = useQuery({
     queryKey: keys.preview(n, mapping, stations, revision),
-    queryFn: async () => unwrap(await api.POST("/api/tables/preview", { body: { rows: sheet.rows, mapping, stations } })),
+    queryFn: async () => unwrap(await api.POST("/api/v1/tables/preview", { body: { rows: sheet.rows, mapping, stations } })),
     placeholderData: keepPreviousData,
     gcTime: 0,
     retry: false,
@@ -107,7 +107,7 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
     setGoing({ share: 0, stop });
     setFailed("");
     try {
-      for await (const { event, data } of told("/api/tables/import/stream", { base: revision, rows: sheet.rows, mapping, good, stations }, stop.signal)) {
+      for await (const { event, data } of told("/api/v1/tables/import/stream", { base: revision, rows: sheet.rows, mapping, good, stations }, stop.signal)) {
         if (event === "progress") {
           const { done, total } = data as { done: number; total: number };
           setGoing({ share: done / Math.max(1, total), stop });

@@ -18,9 +18,9 @@ const asked: { url: string; body: string }[] = [];
 beforeEach(() => {
   localStorage.clear();
   asked.length = 0;
-  answers["/api/lines"] = { status: 200, body: read };
-  answers["/api/kinds"] = { status: 200, body: [{ id: "jack-plane", name: "jack plane", group: "planes", size: [65, 360, 140], kg: 2.3, glyph: "plane" }] };
-  answers["/api/items"] = { status: 200, body: { revision: { id: 2, what: "listed" }, ids: ["jack-plane-2"] } };
+  answers["/api/v1/lines"] = { status: 200, body: read };
+  answers["/api/v1/kinds"] = { status: 200, body: [{ id: "jack-plane", name: "jack plane", group: "planes", size: [65, 360, 140], kg: 2.3, glyph: "plane" }] };
+  answers["/api/v1/items"] = { status: 200, body: { revision: { id: 2, what: "listed" }, ids: ["jack-plane-2"] } };
   vi.stubGlobal(
     "fetch",
     vi.fn(async (request: Request) => {
@@ -63,7 +63,7 @@ describe("the line of a thing", () => {
     await press(input, "Enter");
     await settle();
     expect(onAdded).toHaveBeenCalledWith(["jack-plane-2"]);
-    expect(asked.find((a) => a.url === "/api/items")?.body).toBe('{"base":1,"lines":["jack plane weekly"]}');
+    expect(asked.find((a) => a.url === "/api/v1/items")?.body).toBe('{"base":1,"lines":["jack plane weekly"]}');
     expect(input.value).toBe("");
     await press(input, "ArrowUp");
     expect(input.value).toBe("jack plane weekly");
@@ -71,7 +71,7 @@ describe("the line of a thing", () => {
     expect(input.value).toBe("");
   });
   it("keeps what was typed when it is refused, with the reason", async () => {
-    answers["/api/items"] = { status: 422, body: { title: "Unprocessable Entity", status: 422, detail: "what is it? Begin with its name" } };
+    answers["/api/v1/items"] = { status: 422, body: { title: "Unprocessable Entity", status: 422, detail: "what is it? Begin with its name" } };
     const { box, input, onAdded } = await opened();
     await type(input, "@bench 3kg");
     await press(input, "Enter");

@@ -25,7 +25,7 @@ export function LineEntry({ revision, units, onAdded, onRows }: { revision: numb
   const later = useDeferredValue(text);
   const read = useQuery({
     queryKey: keys.line(later, revision),
-    queryFn: async () => unwrap(await api.POST("/api/lines", { body: { text: later } })),
+    queryFn: async () => unwrap(await api.POST("/api/v1/lines", { body: { text: later } })),
     enabled: later.trim() !== "",
     placeholderData: keepPreviousData,
   }).data;
@@ -33,7 +33,7 @@ export function LineEntry({ revision, units, onAdded, onRows }: { revision: numb
   // Completion works on the name: the words before the first figure or mark.
   const begun = /^\s*(?:\d+\s*[x×]?\s+)?([a-z' -]*)$/i.exec(text)?.[1] ?? "";
   const name = begun.trim();
-  const offered = useQuery({ queryKey: keys.kinds(name), queryFn: async () => unwrap(await api.GET("/api/kinds", { params: { query: { q: name } } })), enabled: name.length >= 2, staleTime: Infinity }).data;
+  const offered = useQuery({ queryKey: keys.kinds(name), queryFn: async () => unwrap(await api.GET("/api/v1/kinds", { params: { query: { q: name } } })), enabled: name.length >= 2, staleTime: Infinity }).data;
   const offers = name.length >= 2 ? (offered ?? []).filter((k) => k.name !== name.toLowerCase()).slice(0, 5) : [];
 
   const complete = (kind: string) => {

@@ -5,7 +5,7 @@ import { useRemove } from "./useList";
 
 /** OneOut asks what leaves now that something has come in; whoever asked for it sees it. */
 export function OneOut({ came, items, revision, onDone }: { came: string; items: Item[]; revision: number; onDone: () => void }) {
-  const leaving = useQuery({ queryKey: keys.leaving(came, revision), queryFn: async () => unwrap(await api.GET("/api/items/{id}/leaving", { params: { path: { id: came } } })) }).data;
+  const leaving = useQuery({ queryKey: keys.leaving(came, revision), queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/leaving", { params: { path: { id: came } } })) }).data;
   const remove = useRemove();
   const name = (id: string) => items.find((i) => i.id === id)?.name ?? id;
   if (!leaving) return null;

@@ -7,12 +7,12 @@ import { api, keys, unwrap } from "../api/client";
  * keyboard does it by itself; the simulated one is read here.
  */
 export function Weigh({ id, onRead }: { id: string; onRead: (text: string) => void }) {
-  const scale = useQuery({ queryKey: keys.scale, queryFn: async () => unwrap(await api.GET("/api/scale")), staleTime: Infinity }).data;
+  const scale = useQuery({ queryKey: keys.scale, queryFn: async () => unwrap(await api.GET("/api/v1/scale")), staleTime: Infinity }).data;
   const [why, setWhy] = useState("");
   if (!scale?.there) return null;
   const read = async () => {
     try {
-      onRead(unwrap(await api.POST("/api/items/{id}/weigh", { params: { path: { id } } })).text);
+      onRead(unwrap(await api.POST("/api/v1/items/{id}/weigh", { params: { path: { id } } })).text);
       setWhy("");
     } catch (e) {
       setWhy(e instanceof Error ? e.message : String(e));

@@ -138,32 +138,32 @@ export function useListChange<V, R extends { what: string } | { revision: { what
 }
 
 export function useAdd() {
-  return useListChange(async (v: { base: number; lines: string[] }) => unwrap(await api.POST("/api/items", { body: v })));
+  return useListChange(async (v: { base: number; lines: string[] }) => unwrap(await api.POST("/api/v1/items", { body: v })));
 }
 
 export function useSet() {
-  return useListChange(async (v: { base: number; ids: string[]; field: string; text: string }) => unwrap(await api.PATCH("/api/items", { body: v })));
+  return useListChange(async (v: { base: number; ids: string[]; field: string; text: string }) => unwrap(await api.PATCH("/api/v1/items", { body: v })));
 }
 
 export function useRemove() {
-  return useListChange(async (v: { base: number; ids: string[] }) => unwrap(await api.POST("/api/items/remove", { body: v })));
+  return useListChange(async (v: { base: number; ids: string[] }) => unwrap(await api.POST("/api/v1/items/remove", { body: v })));
 }
 
 /** useAdvice is what the core has to say about the list. */
 export function useAdvice(revision: number) {
-  return useQuery({ queryKey: keys.advice(revision), queryFn: async () => unwrap(await api.GET("/api/belongings/advice")), placeholderData: keepPreviousData }).data;
+  return useQuery({ queryKey: keys.advice(revision), queryFn: async () => unwrap(await api.GET("/api/v1/belongings/advice")), placeholderData: keepPreviousData }).data;
 }
 
 export function useResolve() {
-  return useListChange(async (v: { base: number; ids: string[]; choice: "all" | "spare" | "merge" | "twice" }) => unwrap(await api.POST("/api/items/alike", { body: v })));
+  return useListChange(async (v: { base: number; ids: string[]; choice: "all" | "spare" | "merge" | "twice" }) => unwrap(await api.POST("/api/v1/items/alike", { body: v })));
 }
 
 export function useNewStation() {
-  return useListChange(async (v: { base: number; name: string }) => unwrap(await api.POST("/api/stations", { body: v })));
+  return useListChange(async (v: { base: number; name: string }) => unwrap(await api.POST("/api/v1/stations", { body: v })));
 }
 
 export function useOneOut() {
-  return useListChange(async (v: { base: number; on: boolean }) => unwrap(await api.PUT("/api/settings/one-out", { body: v })));
+  return useListChange(async (v: { base: number; on: boolean }) => unwrap(await api.PUT("/api/v1/settings/one-out", { body: v })));
 }
 
 /** remembered keeps a choice of how the list is shown in this browser. */

@@ -20,7 +20,7 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
   const found = useQuery({
     queryKey: keys.find(q, revision),
     enabled: q.trim() !== "",
-    queryFn: async () => unwrap(await api.GET("/api/find", { params: { query: { q } } })),
+    queryFn: async () => unwrap(await api.GET("/api/v1/find", { params: { query: { q } } })),
     placeholderData: (old) => old,
   });
   const hits = q.trim() === "" ? [] : (found.data ?? []);

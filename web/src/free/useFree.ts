@@ -3,7 +3,7 @@ import { api, keys, unwrap, type FreeWall, type Region } from "../api/client";
 
 /** useFree is the free wall and ceiling of the shop, asked for only while it is shown. */
 export function useFree(shown: boolean) {
-  const { data } = useQuery({ queryKey: keys.free, queryFn: async () => unwrap(await api.GET("/api/free")), enabled: shown });
+  const { data } = useQuery({ queryKey: keys.free, queryFn: async () => unwrap(await api.GET("/api/v1/free")), enabled: shown });
   return shown ? data : undefined;
 }
 

@@ -6,7 +6,7 @@ import { api, keys, Refused, unwrap, type Problem } from "../api/client";
 import { reduced } from "./reduce";
 
 /** photo is the address of a photo. */
-export const photo = (name: string, size: "large" | "small") => `/api/photos/${encodeURIComponent(name)}?size=${size}`;
+export const photo = (name: string, size: "large" | "small") => `/api/v1/photos/${encodeURIComponent(name)}?size=${size}`;
 
 /** usePhotos attaches photos and takes them away. */
 export function usePhotos() {
@@ -14,13 +14,13 @@ export function usePhotos() {
   const settled = { onSettled: () => client.invalidateQueries({ queryKey: keys.round }), onError: (e: Error) => void toast.error(e.message, { duration: 9000 }) };
   const add = useMutation({
     mutationFn: async (v: { item: string; base: number; file: Blob }) => {
-      const answer = await fetch(`/api/items/${encodeURIComponent(v.item)}/photos?base=${v.base}`, { method: "POST", body: await reduced(v.file) });
+      const answer = await fetch(`/api/v1/items/${encodeURIComponent(v.item)}/photos?base=${v.base}`, { method: "POST", body: await reduced(v.file) });
       if (!answer.ok) throw new Refused((await answer.json().catch(() => ({}))) as Problem);
     },
     ...settled,
   });
   const remove = useMutation({
-    mutationFn: async (v: { item: string; base: number; name: string }) => unwrap(await api.DELETE("/api/items/{id}/photos/{name}", { params: { path: { id: v.item, name: v.name }, query: { base: v.base } } })),
+    mutationFn: async (v: { item: string; base: number; name: string }) => unwrap(await api.DELETE("/api/v1/items/{id}/photos/{name}", { params: { path: { id: v.item, name: v.name }, query: { base: v.base } } })),
     ...settled,
     onSuccess: () => void toast("The photo is off. Undo with u."),
   });

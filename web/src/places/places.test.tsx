@@ -19,10 +19,10 @@ const sent: { path: string; body: unknown }[] = [];
 function answering(more: Record<string, { status: number; body: unknown }> = {}) {
   sent.length = 0;
   const answers: Record<string, { status: number; body: unknown }> = {
-    "/api/storage/size": { status: 200, body: [made("cleat-field", "Cleat field", 2), made("shelf", "Shelf", 1)] },
-    "/api/storage/where": { status: 200, body: { spots: [spot], nowhere: [{ area: "main", wall: "B", why: "left alone" }], w: 1000, h: 500 } },
-    "/api/storage": { status: 200, body: { revision: { id: 2, what: "made", kind: "change", who: "", at: "", changed: [] }, ids: ["A2", "A2"] } },
-    "/api/places/B1/layout": { status: 200, body: front },
+    "/api/v1/storage/size": { status: 200, body: [made("cleat-field", "Cleat field", 2), made("shelf", "Shelf", 1)] },
+    "/api/v1/storage/where": { status: 200, body: { spots: [spot], nowhere: [{ area: "main", wall: "B", why: "left alone" }], w: 1000, h: 500 } },
+    "/api/v1/storage": { status: 200, body: { revision: { id: 2, what: "made", kind: "change", who: "", at: "", changed: [] }, ids: ["A2", "A2"] } },
+    "/api/v1/places/B1/layout": { status: 200, body: front },
     ...more,
   };
   vi.stubGlobal(
@@ -60,7 +60,7 @@ describe("making a place", () => {
     expect(box.textContent).toContain("Say what it shall hold");
     await type(box.querySelector("[aria-label='What it shall hold']") as HTMLInputElement, "plane");
     await settle();
-    expect(sent.find((s) => s.path === "/api/storage/size")).toEqual({ path: "/api/storage/size", body: { items: ["plane"], reserve: 0.15 } });
+    expect(sent.find((s) => s.path === "/api/v1/storage/size")).toEqual({ path: "/api/v1/storage/size", body: { items: ["plane"], reserve: 0.15 } });
     await settle();
     expect(box.querySelector("tbody tr")?.textContent).toBe("Cleat field1\u2009000 × 500 × 902 of 140 s");
     expect(box.querySelector("[data-testid=design]")?.textContent).toContain("Cleat field");
@@ -76,10 +76,10 @@ describe("making a place", () => {
     expect(propose).toHaveBeenLastCalledWith({ area: "main", wall: "A", x: 300, z: 900, w: 1000, h: 500 });
     button("Put it there").click();
     await settle();
-    expect(sent.find((s) => s.path === "/api/storage")?.body).toEqual({ base: 1, items: ["plane"], reserve: 0.15, kind: "cleat-field", at: { area: "main", wall: "A", x: 300, z: 900 } });
+    expect(sent.find((s) => s.path === "/api/v1/storage")?.body).toEqual({ base: 1, items: ["plane"], reserve: 0.15, kind: "cleat-field", at: { area: "main", wall: "A", x: 300, z: 900 } });
   });
   it("says what was wrong with a size and keeps it", async () => {
-    answering({ "/api/storage/size": { status: 422, body: { detail: '"wide": "wide" is not a number' } } });
+    answering({ "/api/v1/storage/size": { status: 422, body: { detail: '"wide": "wide" is not a number' } } });
     const box = await show(<Places round={shop} revision={1} onPropose={vi.fn()} />);
     await type(box.querySelector("[aria-label='What it shall hold']") as HTMLInputElement, "plane");
     await type(box.querySelector("[aria-label='width at most']") as HTMLInputElement, "wide");
@@ -98,7 +98,7 @@ describe("a place opened", () => {
     expect(box.querySelector("li.text-red")?.textContent).toContain("overloaded");
   });
   it("takes facts as typed and keeps what is refused, with the reason", async () => {
-    answering({ "/api/places/B1": { status: 422, body: { detail: '"lots" is not a number' } } });
+    answering({ "/api/v1/places/B1": { status: 422, body: { detail: '"lots" is not a number' } } });
     const box = await show(<Facts place={place({ id: "B1", capacity: 0 })} round={shop} revision={4} />);
     expect(box.textContent).toContain("Not rated");
     const input = [...box.querySelectorAll("label")].find((l) => l.textContent?.startsWith("may carry"))?.querySelector("input") as HTMLInputElement;

@@ -62,7 +62,7 @@ export function useCarry(round: Round, onDrop: (c: Carry) => void) {
       const c = wanted.current;
       wanted.current = undefined;
       const answer = await api
-        .POST("/api/places/{id}/try", { params: { path: { id: c.id } }, body: { at: { area: c.area, wall: c.wall, x: c.x, z: c.z } } })
+        .POST("/api/v1/places/{id}/try", { params: { path: { id: c.id } }, body: { at: { area: c.area, wall: c.wall, x: c.x, z: c.z } } })
         .then(unwrap)
         .catch(() => undefined);
       const now = last.current;

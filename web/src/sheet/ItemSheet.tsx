@@ -1,11 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { toast } from "sonner";
 import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from "../api/client";
 import { useGiveHome, useMakeRoom, useLockHome, useTakeHome } from "../app/shop";
 import { Photos } from "../photo/Photos";
-import { useUsed } from "../fit/useWorking";
-import { seconds, uses, type Units } from "../units";
+import { useUsed, useUses } from "../fit/useWorking";
+import { day, seconds, uses, type Units } from "../units";
 import { Measures, Moved } from "./Said";
 import { Acts, Button, Part, Row, Sheet } from "./Sheet";
 
@@ -21,7 +20,7 @@ export function useWhy(id: string | undefined, revision: number) {
   return useQuery({
     queryKey: keys.why(id ?? "", revision),
     enabled: id !== undefined,
-    queryFn: async () => unwrap(await api.GET("/api/items/{id}/why", { params: { path: { id: id ?? "" } } })),
+    queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/why", { params: { path: { id: id ?? "" } } })),
     placeholderData: (old) => (old?.item === id ? old : undefined),
   });
 }
@@ -34,6 +33,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
   const take = useTakeHome();
   const lock = useLockHome();
   const used = useUsed();
+  const noted = useUses()?.find((u) => u.item === item.id);
   const stations = round.plan.stations.filter((s) => item.used_at.includes(s.id)).map((s) => s.name);
   const place = round.places.find((p) => p.id === item.place);
   return (
@@ -95,11 +95,16 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       )}
       <Room key={`room ${item.id}`} item={item} revision={revision} />
       <Elsewhere key={item.id} round={round} item={item} onGive={(spot) => give.mutate({ item: item.id, base: revision, spot })} />
+      {noted && (
+        <p className="mt-2 text-[13px] text-quiet">
+          {noted.n === 0 ? "Not used" : noted.n === 1 ? "Used once" : `Used ${noted.n} times`} in 90 days, last on {day(noted.last)}.
+        </p>
+      )}
       <Acts>
         <Button main onClick={() => onPlace(item)} disabled={give.isPending}>
           {place ? "Best free spot" : "Find it a home"}
         </Button>
-        <Button disabled={used.isPending} onClick={() => used.mutate({ id: item.id, base: revision }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) })}>
+        <Button disabled={used.isPending} onClick={() => used.mutate({ id: item.id, name: item.name })}>
           Used today
         </Button>
         {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Take it out</Button>}
@@ -113,7 +118,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
   );
 
   async function moveTo(id: string) {
-    const best = unwrap(await api.GET("/api/items/{id}/best", { params: { path: { id: item.id } } }));
+    const best = unwrap(await api.GET("/api/v1/items/{id}/best", { params: { path: { id: item.id } } }));
     const spot: Spot = best.allowed && best.spot.place === id ? best.spot : { place: id };
     give.mutate({ item: item.id, base: revision, spot });
   }
@@ -126,7 +131,7 @@ function Elsewhere({ round, item, onGive }: { round: Round; item: Item; onGive: 
   const ask = async (id: string) => {
     setPlace(id);
     setAnswer(undefined);
-    if (id) setAnswer(unwrap(await api.POST("/api/items/{id}/try", { params: { path: { id: item.id } }, body: { place: id } })));
+    if (id) setAnswer(unwrap(await api.POST("/api/v1/items/{id}/try", { params: { path: { id: item.id } }, body: { place: id } })));
   };
   return (
     <Part title="Another place">
@@ -163,7 +168,7 @@ function Elsewhere({ round, item, onGive }: { round: Round; item: Item; onGive: 
 function Room({ item, revision }: { item: Item; revision: number }) {
   const [others, setOthers] = useState(2);
   const make = useMakeRoom();
-  const a = useQuery({ queryKey: keys.admit(item.id, others, revision), queryFn: async () => unwrap(await api.GET("/api/items/{id}/admit", { params: { path: { id: item.id }, query: { others } } })), placeholderData: (old) => old }).data;
+  const a = useQuery({ queryKey: keys.admit(item.id, others, revision), queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/admit", { params: { path: { id: item.id }, query: { others } } })), placeholderData: (old) => old }).data;
   if (!a) return null;
   const gain = a.before - a.seconds;
   if (a.found && gain < 0.5 && a.more < 0.5) return null;

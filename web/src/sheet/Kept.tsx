@@ -1,3 +1,4 @@
+import { day } from "../units";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { api, keys, unwrap } from "../api/client";
@@ -8,9 +9,9 @@ const mb = (bytes: number) => `${Math.max(0.1, bytes / 1e6).toFixed(1)} MB`;
 /** Kept says in which file the shop is kept, and where its daily backups are. */
 export function Kept() {
   const cache = useQueryClient();
-  const about = useQuery({ queryKey: keys.about, queryFn: async () => unwrap(await api.GET("/api/about")), staleTime: 60_000 }).data;
+  const about = useQuery({ queryKey: keys.about, queryFn: async () => unwrap(await api.GET("/api/v1/about")), staleTime: 60_000 }).data;
   const backup = useMutation({
-    mutationFn: async () => unwrap(await api.POST("/api/backups")),
+    mutationFn: async () => unwrap(await api.POST("/api/v1/backups")),
     onSuccess: () => {
       toast("Today's backup is there.");
       void cache.invalidateQueries({ queryKey: keys.about });
@@ -26,7 +27,7 @@ export function Kept() {
       <p className="text-[13px] leading-snug break-all" data-testid="database">
         {about.database}
       </p>
-      <Row label="newest backup" value={list[0] ? `${new Date(list[0].at).toLocaleDateString(undefined, { day: "numeric", month: "short", year: "numeric" })}, ${mb(list[0].bytes)}` : "none yet"} colour={list[0] ? undefined : "var(--red)"} />
+      <Row label="newest backup" value={list[0] ? `${day(list[0].at.slice(0, 10))}, ${mb(list[0].bytes)}` : "none yet"} colour={list[0] ? undefined : "var(--red)"} />
       <p className="text-[13px] leading-snug text-quiet">
         One a day, the last {keep}, in <span className="break-all">{folder}</span>. Keep a copy on another disk now and then.
       </p>

@@ -11,7 +11,7 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
   const { select } = useShown();
   const units = round.units as Units;
   const here = round.items.filter((i) => i.place === p.id).sort((a, b) => b.seconds - a.seconds);
-  const worth = useQuery({ queryKey: keys.worth(p.id, revision), queryFn: async () => unwrap(await api.GET("/api/places/{id}/worth", { params: { path: { id: p.id } } })) }).data;
+  const worth = useQuery({ queryKey: keys.worth(p.id, revision), queryFn: async () => unwrap(await api.GET("/api/v1/places/{id}/worth", { params: { path: { id: p.id } } })) }).data;
   const host = round.things.find((t) => t.id === p.host);
   const share = p.capacity > 0 ? p.kg / p.capacity : 0;
   return (

@@ -9,7 +9,7 @@ import { Acts, Button, Part, Row, Sheet } from "./Sheet";
 export function WishedSheet({ round, revision, item }: { round: Round; revision: number; item: Item }) {
   const units = round.units as Units;
   const own = useSet();
-  const a = useQuery({ queryKey: keys.admit(item.id, 2, revision), queryFn: async () => unwrap(await api.GET("/api/items/{id}/admit", { params: { path: { id: item.id }, query: { others: 2 } } })) }).data;
+  const a = useQuery({ queryKey: keys.admit(item.id, 2, revision), queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/admit", { params: { path: { id: item.id }, query: { others: 2 } } })) }).data;
   const place = round.places.find((p) => p.id === a?.place);
   return (
     <Sheet

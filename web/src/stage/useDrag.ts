@@ -43,7 +43,7 @@ export function useDrag(round: Round | undefined, onPress: (item: Item) => void,
       const place = round.places.find((p) => p.id === w.place);
       if (!place) break;
       const answer = await api
-        .POST("/api/items/{id}/try", { params: { path: { id: w.item.id } }, body: { place: w.place, ...spotIn(round, place, w.x, w.z) } })
+        .POST("/api/v1/items/{id}/try", { params: { path: { id: w.item.id } }, body: { place: w.place, ...spotIn(round, place, w.x, w.z) } })
         .then(unwrap)
         .catch(() => undefined);
       latest.current = answer;

@@ -10,7 +10,7 @@ import { useNotes } from "./useSurvey";
  * focus by itself; the simulated one is pressed here.
  */
 export function Meter({ imperial }: { imperial: boolean }) {
-  const state = useQuery({ queryKey: keys.meter, queryFn: async () => unwrap(await api.GET("/api/meter")), staleTime: Infinity }).data;
+  const state = useQuery({ queryKey: keys.meter, queryFn: async () => unwrap(await api.GET("/api/v1/meter")), staleTime: Infinity }).data;
   const { aim, enter } = useNotes();
   const [unit, setUnit] = useState<"m" | "ft">(imperial ? "ft" : "m");
   const [shown, setShown] = useState("––––");
@@ -19,7 +19,7 @@ export function Meter({ imperial }: { imperial: boolean }) {
 
   const press = async () => {
     try {
-      const { text } = unwrap(await api.POST("/api/meter/press", { body: { aim, unit } }));
+      const { text } = unwrap(await api.POST("/api/v1/meter/press", { body: { aim, unit } }));
       setShown(text);
       setWhy("");
       const input = document.querySelector<HTMLInputElement>(`input[data-path="${aim}"]`);

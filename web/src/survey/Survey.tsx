@@ -210,7 +210,7 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
   const [adding, setAdding] = useState(false);
   const add = async (name: string) => {
     try {
-      const made = unwrap(await api.POST("/api/areas", { body: { base: data.revision, name } }));
+      const made = unwrap(await api.POST("/api/v1/areas", { body: { base: data.revision, name } }));
       client.setQueryData(keys.survey(made.notes.area), made);
       setAdding(false);
       onArea(made.notes.area);
@@ -220,7 +220,7 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
   };
   const remove = async () => {
     try {
-      unwrap(await api.DELETE("/api/areas/{id}", { params: { path: { id: area }, query: { base: data.revision } } }));
+      unwrap(await api.DELETE("/api/v1/areas/{id}", { params: { path: { id: area }, query: { base: data.revision } } }));
       onArea(data.areas[0]?.id ?? "main");
     } catch (e) {
       toast.error(e instanceof Error ? e.message : String(e));
@@ -254,10 +254,10 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
         )}
         <span className="ml-auto text-[13.5px] text-quiet">
           on paper{" "}
-          <a className="font-semibold text-blue underline" href={`/api/areas/${area}/sheet.pdf`} target="_blank" rel="noreferrer" aria-label="Survey sheet as PDF">
+          <a className="font-semibold text-blue underline" href={`/api/v1/areas/${area}/sheet.pdf`} target="_blank" rel="noreferrer" aria-label="Survey sheet as PDF">
             PDF
           </a>{" "}
-          <a className="font-semibold text-blue underline" href={`/api/areas/${area}/sheet.svg`} target="_blank" rel="noreferrer" aria-label="Survey sheet as SVG">
+          <a className="font-semibold text-blue underline" href={`/api/v1/areas/${area}/sheet.svg`} target="_blank" rel="noreferrer" aria-label="Survey sheet as SVG">
             SVG
           </a>
         </span>

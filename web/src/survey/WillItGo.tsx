@@ -10,11 +10,11 @@ export function WillItGo({ area, revision, units, onSpot }: { area: string; revi
   const [sides, setSides] = useState(["", "", ""]);
   const [verdicts, setVerdicts] = useState<Verdict[]>();
   const [why, setWhy] = useState<{ side: number; text: string }>();
-  const figures = useQuery({ queryKey: keys.figures(area, revision), queryFn: async () => unwrap(await api.GET("/api/areas/{id}/figures", { params: { path: { id: area } } })) }).data;
+  const figures = useQuery({ queryKey: keys.figures(area, revision), queryFn: async () => unwrap(await api.GET("/api/v1/areas/{id}/figures", { params: { path: { id: area } } })) }).data;
 
   const ask = async () => {
     try {
-      const out = unwrap(await api.POST("/api/areas/{id}/will-it-go", { params: { path: { id: area } }, body: { sides } }));
+      const out = unwrap(await api.POST("/api/v1/areas/{id}/will-it-go", { params: { path: { id: area } }, body: { sides } }));
       setVerdicts(out);
       setWhy(undefined);
       onSpot(out.find((v) => !v.fits) ?? out[2]);

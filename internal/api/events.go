@@ -1,0 +1,138 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"hobrak/internal/core/event"
+	"hobrak/internal/store"
+)
+
+// The routes of events: what happened in the shop, beside it. They take no base and make
+// nothing stale; one that was not so is taken back by another.
+func (s *Server) events() {
+	huma.Register(s.api, huma.Operation{OperationID: "list-events", Method: http.MethodGet, Path: "/api/v1/events", Tags: []string{"events"}, Summary: "What happened, the newest first",
+		Description: "Events that were taken back are left out. The next page begins before the id of the last event of this one."}, s.listEvents)
+	huma.Register(s.api, huma.Operation{OperationID: "get-event", Method: http.MethodGet, Path: "/api/v1/events/{id}", Tags: []string{"events"}, Summary: "One event, taken back or not"}, s.getEvent)
+	huma.Register(s.api, huma.Operation{OperationID: "add-event", Method: http.MethodPost, Path: "/api/v1/events", Tags: []string{"events"}, Summary: "Note what happened", DefaultStatus: http.StatusCreated, MaxBodyBytes: smallBody,
+		Description: "Nothing of the shop changes, undo leaves it alone. To take an event back, note one with what taken-back that corrects its number."}, s.addEvent)
+	huma.Register(s.api, huma.Operation{OperationID: "list-out", Method: http.MethodGet, Path: "/api/v1/out", Tags: []string{"events"}, Summary: "What is out of its home, what has been longest first"}, s.listOut)
+	huma.Register(s.api, huma.Operation{OperationID: "list-uses", Method: http.MethodGet, Path: "/api/v1/uses", Tags: []string{"events"}, Summary: "How often things were used of late, and when last"}, s.listUses)
+}
+
+// Happening is what is told of something that happened.
+type Happening struct {
+	At       string     `json:"at,omitempty" maxLength:"40" doc:"a day or a time; now when left out" example:"2027-05-31"`
+	What     event.Kind `json:"what" doc:"what happened" example:"used"`
+	Item     string     `json:"item,omitempty" maxLength:"64" doc:"id of the thing" example:"jack-plane"`
+	Place    string     `json:"place,omitempty" maxLength:"64" doc:"id of the place; of a use where the thing lives, when left out"`
+	N        int        `json:"n,omitempty" minimum:"1" maximum:"10000" doc:"how many, or how often; 1 when left out"`
+	Note     string     `json:"note,omitempty" maxLength:"4000"`
+	Device   string     `json:"device,omitempty" maxLength:"100" doc:"what it was noted with"`
+	Corrects int64      `json:"corrects,omitempty" minimum:"1" doc:"number of the event that was not so"`
+}
+
+func (s *Server) listEvents(ctx context.Context, in *struct {
+	Item   string `query:"item" maxLength:"64" doc:"of this thing"`
+	Place  string `query:"place" maxLength:"64" doc:"at this place"`
+	What   string `query:"what" maxLength:"20" doc:"of this kind"`
+	From   string `query:"from" maxLength:"10" doc:"first day" example:"2027-05-01"`
+	To     string `query:"to" maxLength:"10" doc:"last day"`
+	Before int64  `query:"before" minimum:"0" doc:"with smaller numbers than this"`
+	Limit  int    `query:"limit" minimum:"1" maximum:"1000" default:"100"`
+}) (*body[[]event.Event], error) {
+	list, err := s.store.Events(ctx, event.Filter{Item: in.Item, Place: in.Place, What: event.Kind(in.What), From: in.From, To: in.To}, in.Before, in.Limit)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[[]event.Event]{notNil(list)}, nil
+}
+
+func (s *Server) getEvent(ctx context.Context, in *struct {
+	ID int64 `path:"id" minimum:"1"`
+}) (*body[event.Event], error) {
+	e, err := s.store.Event(ctx, in.ID)
+	if errors.Is(err, store.ErrNoEvent) {
+		return nil, huma.Error404NotFound(fmt.Sprintf("there is no event %d", in.ID))
+	}
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[event.Event]{e}, nil
+}
+
+func (s *Server) addEvent(ctx context.Context, in *struct{ Body Happening }) (*body[event.Event], error) {
+	h := &in.Body
+	sh, _ := s.store.Shop()
+	if h.Item != "" {
+		known := false
+		for i := range sh.Items {
+			known = known || sh.Items[i].ID == h.Item
+		}
+		if !known {
+			return nil, noItem(h.Item)
+		}
+	}
+	if h.Place == "" && h.Item != "" {
+		for i := range sh.Homes {
+			if sh.Homes[i].Item == h.Item {
+				h.Place = sh.Homes[i].Place
+				break
+			}
+		}
+	}
+	list, err := s.store.Happened(ctx, event.Event{At: h.At, Who: who, What: h.What, Item: h.Item, Place: h.Place, N: h.N, Note: h.Note, Device: h.Device, Corrects: h.Corrects})
+	var wrong *store.EventError
+	switch {
+	case errors.As(err, &wrong):
+		return nil, huma.Error422UnprocessableEntity(wrong.Reason, &huma.ErrorDetail{Location: "body." + wrong.Field, Message: wrong.Reason})
+	case err != nil:
+		return nil, problem(err)
+	}
+	return &body[event.Event]{list[0]}, nil
+}
+
+func (s *Server) listOut(ctx context.Context, _ *struct{}) (*body[[]store.Out], error) {
+	list, err := s.store.Out(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[[]store.Out]{list}, nil
+}
+
+// UsesOf a thing.
+type UsesOf struct {
+	Item string `json:"item"`
+	N    int    `json:"n" doc:"uses in the days asked for"`
+	Last string `json:"last" doc:"day of the last use, of all time"`
+}
+
+func (s *Server) listUses(ctx context.Context, in *struct {
+	Days int `query:"days" minimum:"1" maximum:"3660" default:"90" doc:"up to today"`
+}) (*body[[]UsesOf], error) {
+	now := today()
+	n, err := s.store.Uses(ctx, now.AddDate(0, 0, 1-in.Days).Format(time.DateOnly), now.Format(time.DateOnly))
+	if err != nil {
+		return nil, problem(err)
+	}
+	last, err := s.store.LastUsed(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	out := []UsesOf{}
+	sh, _ := s.store.Shop()
+	for i := range sh.Items {
+		if id := sh.Items[i].ID; last[id] != "" {
+			out = append(out, UsesOf{id, n[id], last[id]})
+		}
+	}
+	return &body[[]UsesOf]{out}, nil
+}
+
+// Happened tells that an event was noted; what it was is asked for.
+type Happened struct{}
