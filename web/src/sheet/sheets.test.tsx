@@ -16,7 +16,7 @@ afterEach(() => vi.unstubAllGlobals());
 
 describe("the sheets", () => {
   it("say why a thing lives where it does, and what bars better places", async () => {
-    vi.stubGlobal("fetch", vi.fn(async (r: Request) => new Response(JSON.stringify(r.url.includes("/admit") ? { found: true, place: "B4", moved: [{ item: "saw", name: "Rip saw", from: "B4", to: "D1" }], before: 40, seconds: 22, why: "", more: 0, more_moved: 0 } : why), { status: 200, headers: { "Content-Type": "application/json" } })));
+    vi.stubGlobal("fetch", vi.fn(async (r: Request) => new Response(JSON.stringify(r.url.includes("/admit") ? { found: true, place: "B4", moved: [{ item: "saw", name: "Rip saw", from: "B4", to: "D1" }], before: 40, seconds: 22, why: "", more: 0, more_moved: 0 } : r.url.includes("/uses") ? [{ item: "plane", n: 3, last: "2026-11-20" }] : why), { status: 200, headers: { "Content-Type": "application/json" } })));
     const it0 = item({ place: "B1", homed: 1, order: 2, assumed: ["kg"] });
     const box = await show(<ItemSheet round={round({ items: [it0], places: [place({})] })} revision={1} item={it0} onPlace={vi.fn()} />);
     await settle();
