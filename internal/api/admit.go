@@ -26,7 +26,7 @@ type Shifted struct {
 
 func (v *view) admitted(a fit.Admission) Admitted {
 	out := Admitted{Found: a.Found, Moved: []Shifted{}, Seconds: a.Seconds, Before: a.Before, Why: a.Why, Change: a.Change, More: a.More, MoreMoved: a.MoreMoved}
-	ix := v.engine.Map().Index
+	ix := v.asIs.Map().Index
 	for i, h := range a.Homes {
 		if i == 0 {
 			out.Place = h.Place

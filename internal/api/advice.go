@@ -30,7 +30,7 @@ func (s *Server) advice() {
 				return nil, problem(err)
 			}
 			v.mu.Lock()
-			doubts := v.engine.Doubts()
+			doubts := v.asIs.Doubts()
 			v.mu.Unlock()
 			return &body[Advice]{Advice{v.revision, doubts, belongings.Duplicates(v.shop), belongings.Families(v.shop), belongings.Seldom(v.shop)}}, nil
 		})

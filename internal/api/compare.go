@@ -39,8 +39,7 @@ type Wished struct {
 func (v *view) sum() fit.Summary {
 	v.mu.Lock()
 	defer v.mu.Unlock()
-	v.engine.AsItIs()
-	return v.engine.Sum()
+	return v.asIs.Sum()
 }
 
 // compared sums both shops up by station, order and cautions.

@@ -277,7 +277,7 @@ func (s *Server) fits() {
 			}
 			v.mu.Lock()
 			defer v.mu.Unlock()
-			return &body[[]fit.Contradiction]{v.engine.Contradictions()}, nil
+			return &body[[]fit.Contradiction]{v.asIs.Contradictions()}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "discard-fit", Method: http.MethodDelete, Path: "/api/v1/fits/{id}", Summary: "Throw a plan away", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, in *one) (*struct{}, error) {

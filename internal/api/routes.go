@@ -205,12 +205,12 @@ func (s *Server) homes() {
 			if err != nil {
 				return nil, err
 			}
-			if v.engine.Map().PlaceNumber(in.Body.Place) < 0 {
+			if v.asIs.Map().PlaceNumber(in.Body.Place) < 0 {
 				return nil, noPlace(in.Body.Place)
 			}
 			v.mu.Lock()
 			defer v.mu.Unlock()
-			return &body[Answer]{answer(v.engine.Try(i, in.Body.home()))}, nil
+			return &body[Answer]{answer(v.asIs.Try(i, in.Body.home()))}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "best", Method: http.MethodGet, Path: "/api/v1/items/{id}/best", Summary: "The best free home, nothing else moving"},
 		func(_ context.Context, in *one) (*body[Answer], error) {
@@ -220,7 +220,7 @@ func (s *Server) homes() {
 			}
 			v.mu.Lock()
 			defer v.mu.Unlock()
-			a, _ := v.engine.Find(i)
+			a, _ := v.asIs.Find(i)
 			return &body[Answer]{answer(a)}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "admit", Method: http.MethodGet, Path: "/api/v1/items/{id}/admit", Summary: "The best home when at most so many others may move; of what is wished for, the one it would get"},
@@ -233,7 +233,7 @@ func (s *Server) homes() {
 				return nil, err
 			}
 			v.mu.Lock()
-			a := v.engine.Admit(i, in.Others)
+			a := v.asIs.Admit(i, in.Others)
 			v.mu.Unlock()
 			if !a.Found && a.Change == "" {
 				if a.Change, err = propose.NewPlace(v.shop, &v.shop.Items[i]); err != nil {
@@ -258,7 +258,7 @@ func (s *Server) homes() {
 				return nil, huma.Error422UnprocessableEntity(v.shop.Items[i].Name+" is wished for: say that it is owned before it gets a home", &huma.ErrorDetail{Location: "path.id", Value: in.ID})
 			}
 			v.mu.Lock()
-			a := v.engine.Admit(i, in.Body.Others)
+			a := v.asIs.Admit(i, in.Body.Others)
 			v.mu.Unlock()
 			if !a.Found {
 				return nil, huma.Error422UnprocessableEntity(a.Why, &huma.ErrorDetail{Location: "path.id", Message: a.Why, Value: in.ID})
@@ -290,13 +290,13 @@ func (s *Server) homes() {
 			if err != nil {
 				return nil, err
 			}
-			if v.engine.Map().PlaceNumber(in.Body.Place) < 0 {
+			if v.asIs.Map().PlaceNumber(in.Body.Place) < 0 {
 				return nil, noPlace(in.Body.Place)
 			}
 			// What the shop was when it was asked for may have changed: the store says so.
 			if in.Body.Base.Base == v.revision {
 				v.mu.Lock()
-				a := v.engine.Try(i, in.Body.home())
+				a := v.asIs.Try(i, in.Body.home())
 				v.mu.Unlock()
 				if !a.Allowed {
 					return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("%s may not live in %s: %s", v.shop.Items[i].Name, in.Body.Place, a.Why), &huma.ErrorDetail{Location: "body.place", Message: a.Why, Value: in.Body.Place})
@@ -324,7 +324,7 @@ func (s *Server) homes() {
 			it := &v.shop.Items[i]
 			if in.Base == v.revision {
 				v.mu.Lock()
-				on := v.engine.LyingOn(i)
+				on := v.asIs.LyingOn(i)
 				v.mu.Unlock()
 				if on != "" {
 					why := fit.Lies(on)
@@ -440,17 +440,17 @@ func (v *view) why(i int) Why {
 	w := Why{Item: it.ID, Uses: it.UsesPerWeek, Parts: []reach.Part{}, Better: []Better{}, Path: [][2]float64{}}
 	v.mu.Lock()
 	defer v.mu.Unlock()
-	homes := v.engine.Map().Index.Homes(it.ID)
+	homes := v.asIs.Map().Index.Homes(it.ID)
 	if len(homes) == 0 {
-		w.Seconds = v.engine.Seconds(i)
-		a, ok := v.engine.Find(i)
+		w.Seconds = v.asIs.Seconds(i)
+		a, ok := v.asIs.Find(i)
 		if ok {
 			w.Better = append(w.Better, Better{Place: a.Home.Place, Seconds: a.Here})
 		}
 		return w
 	}
 	h := homes[0]
-	r := v.engine.Explain(i, h)
+	r := v.asIs.Explain(i, h)
 	w.Place, w.Seconds, w.Order, w.Band, w.Station, w.Fetch, w.PutBack = h.Place, r.Seconds, r.Order, r.Band, r.Station, r.Fetch, r.PutBack
 	sp := spotOf(*h)
 	w.Spot = &sp
@@ -463,7 +463,7 @@ func (v *view) why(i int) Why {
 	for _, b := range r.Better {
 		w.Better = append(w.Better, Better(b))
 	}
-	m := v.engine.Map()
+	m := v.asIs.Map()
 	u := m.UseOf(it)
 	place := m.PlaceNumber(h.Place)
 	if st := u.Stations(); len(st) > 0 {

@@ -46,7 +46,7 @@ func entries(s *shop.Shop, r *round.Round) []find.Entry {
 // found describes a hit.
 func (v *view) found(h find.Hit) Found {
 	out := Found{ID: h.Entry.ID, Kind: h.Entry.Kind, Sure: h.Exact}
-	ix := v.engine.Map().Index
+	ix := v.asIs.Map().Index
 	switch h.Entry.Kind {
 	case "item":
 		it := v.drawn(h.Entry.ID)
@@ -87,7 +87,7 @@ func (v *view) drawn(id string) *round.Item {
 // inWords says where a place is: its name, what it is in, and the wall.
 func (v *view) inWords(p *shop.Place) string {
 	words := []string{p.Name}
-	ix := v.engine.Map().Index
+	ix := v.asIs.Map().Index
 	chain, at := ix.Chain(&p.At)
 	for _, c := range chain {
 		words = append(words, c.Name)

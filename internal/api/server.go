@@ -92,7 +92,8 @@ type view struct {
 	round    *round.Round
 	entries  []find.Entry
 	mu       sync.Mutex
-	engine   *fit.Engine
+	problem  *fit.Problem
+	asIs     *fit.Arrangement
 	item     map[string]int
 	once     sync.Once
 	free     *free.Result // worked out when first asked for
@@ -113,7 +114,7 @@ func (v *view) findings() []check.Finding {
 
 // freeSpace of the view.
 func (v *view) freeSpace() *free.Result {
-	v.once.Do(func() { v.free = free.Of(v.engine.Map()) })
+	v.once.Do(func() { v.free = free.Of(v.asIs.Map()) })
 	return v.free
 }
 
@@ -243,16 +244,15 @@ func (s *Server) now() (*view, error) {
 
 // look makes a view of a shop.
 func look(sh *shop.Shop, revision int64) (*view, error) {
-	e, err := fit.New(sh)
+	p, err := fit.New(sh)
 	if err != nil {
 		return nil, err
 	}
-	e.AsItIs()
-	v := &view{revision: revision, shop: sh, engine: e, item: map[string]int{}}
+	v := &view{revision: revision, shop: sh, problem: p, asIs: p.AsItIs(), item: map[string]int{}}
 	for i := range sh.Items {
 		v.item[sh.Items[i].ID] = i
 	}
-	v.round = round.Of(sh, e)
+	v.round = round.Of(v.asIs)
 	v.entries = entries(sh, v.round)
 	return v, nil
 }

@@ -105,7 +105,7 @@ type Checked struct {
 // about says of each finding what a person would look at.
 func (v *view) about() []Checked {
 	out := []Checked{}
-	ix := v.engine.Map().Index
+	ix := v.asIs.Map().Index
 	for _, f := range v.findings() {
 		x := Checked{Finding: f}
 		var n int
@@ -309,7 +309,7 @@ func (s *Server) storages() {
 			if err != nil {
 				return nil, err
 			}
-			found, err := storage.Where(v.engine.Map(), v.freeSpace(), d)
+			found, err := storage.Where(v.asIs.Map(), v.freeSpace(), d)
 			if err != nil {
 				return nil, refusedStorage(err)
 			}
@@ -379,8 +379,7 @@ func (s *Server) storages() {
 			}
 			v.mu.Lock()
 			defer v.mu.Unlock()
-			v.engine.AsItIs()
-			return &body[fit.Worth]{v.engine.WorthOf(in.ID)}, nil
+			return &body[fit.Worth]{v.asIs.WorthOf(in.ID)}, nil
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "try-storage", Method: http.MethodPost, Path: "/api/v1/places/{id}/try", Summary: "What moving a place or container there would do", MaxBodyBytes: smallBody},
 		func(_ context.Context, in *struct {
@@ -393,7 +392,7 @@ func (s *Server) storages() {
 			if err != nil {
 				return nil, problem(err)
 			}
-			got, err := storage.Try(v.engine.Map(), v.findings(), in.ID, in.Body.At.at(v.shop))
+			got, err := storage.Try(v.asIs.Map(), v.findings(), in.ID, in.Body.At.at(v.shop))
 			if err != nil {
 				return nil, refusedStorage(err)
 			}
@@ -419,7 +418,7 @@ func (s *Server) storages() {
 		}) (*body[store.Revision], error) {
 			// What is dragged there is asked about first; what is typed says how it stands.
 			if v, err := s.now(); err == nil && v.revision == in.Body.Base.Base && len(in.Body.Typed) == 0 {
-				got, err := storage.Try(v.engine.Map(), v.findings(), in.ID, in.Body.At.at(v.shop))
+				got, err := storage.Try(v.asIs.Map(), v.findings(), in.ID, in.Body.At.at(v.shop))
 				if err != nil {
 					return nil, refusedStorage(err)
 				}

@@ -206,7 +206,7 @@ func (s *Server) passing() {
 		if err != nil {
 			return nil, "", problem(err)
 		}
-		m := v.engine.Map()
+		m := v.asIs.Map()
 		a := m.Index.Area(id)
 		if a == nil {
 			return nil, "", noArea(id)

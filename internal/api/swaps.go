@@ -78,18 +78,18 @@ func (s *Server) swaps() {
 		})
 }
 
-func nameOf(v *view, item string) string { return v.engine.Map().Index.Item(item).Name }
+func nameOf(v *view, item string) string { return v.asIs.Map().Index.Item(item).Name }
 
 // swaps of the shop as it stands.
 func (v *view) swaps(n int) []fit.Swap {
 	v.mu.Lock()
 	defer v.mu.Unlock()
-	return v.engine.Swaps(n)
+	return v.asIs.Swaps(n)
 }
 
 func (v *view) exchanges(list []fit.Swap, unused map[string]float64) []Exchange {
 	out := []Exchange{}
-	ix := v.engine.Map().Index
+	ix := v.asIs.Map().Index
 	for _, w := range list {
 		x := Exchange{Saves: w.Saves()}
 		for i, id := range w.Items {

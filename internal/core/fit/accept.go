@@ -16,8 +16,9 @@ type Part struct {
 }
 
 // Part takes over of a plan's homes those of the items that are wanted. The plan must
-// be one for this engine's shop.
-func (e *Engine) Part(homes []shop.Home, wanted func(item string) bool) Part {
+// be one for this shop.
+func (p *Problem) Part(homes []shop.Home, wanted func(item string) bool) Part {
+	e := p.Empty()
 	out := Part{}
 	take := make([]bool, len(e.shop.Items))
 	planned := map[string][]*shop.Home{}

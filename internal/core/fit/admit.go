@@ -31,9 +31,8 @@ const (
 )
 
 // Admit finds a home for all pieces of an item that moves at most k others, which go
-// to free spots of their own. Locked homes stay. AsItIs must have been called; the
-// engine is left as it was.
-func (e *Engine) Admit(item, k int) Admission {
+// to free spots of their own. Locked homes stay. The arrangement is left as it was.
+func (e *Arrangement) Admit(item, k int) Admission {
 	it := &e.shop.Items[item]
 	if on := e.LyingOn(item); on != "" {
 		return Admission{Before: e.now(item), Seconds: e.now(item), Why: Lies(on)}
@@ -76,7 +75,7 @@ func (e *Engine) Admit(item, k int) Admission {
 }
 
 // otherHomes of an item of which some pieces move: those that stay.
-func (e *Engine) otherHomes(item int, moves []saved) (out []shop.Home) {
+func (e *Arrangement) otherHomes(item int, moves []saved) (out []shop.Home) {
 	for i := range e.parcels {
 		q := &e.parcels[i]
 		if q.item != item || q.place == none || slices.ContainsFunc(moves, func(s saved) bool { return s.i == i }) {
@@ -98,7 +97,7 @@ type exchange struct {
 
 // makeRoom finds the exchange that costs least for a parcel that is out, moving at
 // most k others.
-func (e *Engine) makeRoom(me, k int) (best exchange, ok bool) {
+func (e *Arrangement) makeRoom(me, k int) (best exchange, ok bool) {
 	p := &e.parcels[me]
 	it := &e.shop.Items[p.item]
 	share := float64(p.n) / float64(it.Number())
@@ -139,7 +138,7 @@ type pricedSpot struct {
 
 // crowdedSpots are where a parcel would be if what is there moved: at what lies
 // there, the cheapest first.
-func (e *Engine) crowdedSpots(me int, o *option, space pack.Crowded) []pricedSpot {
+func (e *Arrangement) crowdedSpots(me int, o *option, space pack.Crowded) []pricedSpot {
 	p := &e.parcels[me]
 	pl, it := &e.shop.Places[o.place], &e.shop.Items[p.item]
 	t := keeping.Thing(pl, it, p.n)
@@ -174,7 +173,7 @@ func (e *Engine) crowdedSpots(me int, o *option, space pack.Crowded) []pricedSpo
 
 // push puts a parcel where others are and finds those a free spot each, at most k
 // of them; all is put back as it was.
-func (e *Engine) push(me, place int, s pack.Spot, cost float64, space pack.Crowded, k int, least float64) (x exchange, ok bool) {
+func (e *Arrangement) push(me, place int, s pack.Spot, cost float64, space pack.Crowded, k int, least float64) (x exchange, ok bool) {
 	p := &e.parcels[me]
 	t := e.kinds[place].Thing(&e.shop.Items[p.item], p.n)
 	ids := space.Clashes(t, s)

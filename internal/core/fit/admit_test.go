@@ -29,9 +29,9 @@ func crowded(t testing.TB, items, places int, seed uint64) (*shop.Shop, string) 
 func TestANewThingFindsAHomeThatDisturbsFew(t *testing.T) {
 	for seed := range uint64(6) {
 		s, id := crowded(t, 160, 16, seed+1)
-		e, err := fit.New(s)
+		problem, err := fit.New(s)
 		require.NoError(t, err)
-		e.AsItIs()
+		e := problem.AsItIs()
 		item := len(s.Items) - 1
 		before := e.AsItStands()
 		last := 1e18
@@ -76,9 +76,9 @@ func TestLockedThingsMoveForNobody(t *testing.T) {
 	for i := range s.Homes {
 		s.Homes[i].Locked = true
 	}
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(t, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	a := e.Admit(len(s.Items)-1, 5)
 	assert.Empty(t, a.Moved)
 	assert.Zero(t, a.More)
@@ -163,9 +163,9 @@ func TestHazardsBarPlans(t *testing.T) {
 		w := &s.Areas[0].Walls[i]
 		w.Features = append(w.Features, shop.Feature{ID: w.ID + "-heater", Kind: "heater", X: length.MM(100), Z: length.MM(100), W: w.Profile[len(w.Profile)-1][0] - length.MM(300), H: length.MM(2000), D: length.MM(50)})
 	}
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(t, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	for i := range s.Items {
 		if s.Items[i].ID == "white-spirit" {
 			a := e.Admit(i, 2)
@@ -199,9 +199,9 @@ func TestFamiliesLiveTogetherWhenThatIsWorthSomething(t *testing.T) {
 
 func BenchmarkAdmitInAShopOfSixHundred(b *testing.B) {
 	s, _ := crowded(b, 600, 60, 1)
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(b, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	for b.Loop() {
 		a := e.Admit(len(s.Items)-1, 2)
 		b.ReportMetric(float64(len(a.Moved)), "moved")

@@ -14,7 +14,7 @@ import (
 
 // survey finds for every item the places that can take one piece of it, and the
 // least it could cost there, as far as it comes.
-func (e *Engine) survey(stop func() bool) {
+func (e *Problem) survey(stop func() bool) {
 	e.fits = make([][]option, len(e.shop.Items))
 	e.bars = make([][]string, len(e.shop.Items))
 	workers := crew(len(e.shop.Items), 8)
@@ -29,7 +29,7 @@ func (e *Engine) survey(stop func() bool) {
 }
 
 // emptySpaces of all places, less what boxes take of them.
-func (e *Engine) emptySpaces() []pack.Space {
+func (e *Problem) emptySpaces() []pack.Space {
 	out := make([]pack.Space, len(e.shop.Places))
 	for p := range out {
 		out[p] = e.emptySpace(p)
@@ -38,12 +38,12 @@ func (e *Engine) emptySpaces() []pack.Space {
 }
 
 // emptySpace of one place.
-func (e *Engine) emptySpace(place int) pack.Space {
+func (e *Problem) emptySpace(place int) pack.Space {
 	return keeping.SpaceIn(e.shop, &e.shop.Places[place], headOver(e.ways, place))
 }
 
 // look finds the places of one item. Reasons that were said are said again, not copied.
-func (e *Engine) look(i int, empty []pack.Space, said map[string]string) {
+func (e *Problem) look(i int, empty []pack.Space, said map[string]string) {
 	it := &e.shop.Items[i]
 	e.bars[i] = make([]string, len(e.shop.Places))
 	bar := func(p int, why string) {
@@ -81,7 +81,7 @@ func (e *Engine) look(i int, empty []pack.Space, said map[string]string) {
 // least is the lowest weekly handling any spot of the empty place could give,
 // lifting left aside. Costs change only from column to column and where the
 // band changes, so looking there is enough for it never to be too high.
-func (e *Engine) least(item, place int) (option, bool) {
+func (e *Problem) least(item, place int) (option, bool) {
 	u := &e.uses[item]
 	p := &e.shop.Places[place]
 	o := option{place: place, least: math.Inf(1)}
@@ -117,7 +117,7 @@ const bestLift = 750.0
 
 // neverLifted tells whether an item is too heavy to be lifted at any height in a
 // column of a place: not even at the one nearest to bestLift.
-func (e *Engine) neverLifted(item, place int, x float64) bool {
+func (e *Problem) neverLifted(item, place int, x float64) bool {
 	u := &e.uses[item]
 	if u.Item.KG.KG() < reach.LiftFrom {
 		return false
@@ -181,7 +181,7 @@ type Alone struct {
 
 // Costs lists what every item would cost in every place that can take all
 // pieces of it alone.
-func (e *Engine) Costs() []Alone {
+func (e *Problem) Costs() []Alone {
 	var out []Alone
 	for i := range e.shop.Items {
 		it := &e.shop.Items[i]
@@ -210,7 +210,7 @@ func (e *Engine) Costs() []Alone {
 
 // aloneSpots lists spots of an empty place: the corners, and on fields one in
 // every column and band.
-func aloneSpots(e *Engine, item, place int, empty pack.Space) []pack.Spot {
+func aloneSpots(e *Problem, item, place int, empty pack.Space) []pack.Spot {
 	p, it := &e.shop.Places[place], &e.shop.Items[item]
 	t := keeping.Thing(p, it, it.Number())
 	spots := empty.Spots(t, nil)

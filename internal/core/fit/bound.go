@@ -108,10 +108,10 @@ const (
 
 // pricer works the bound out, and keeps the prices that gave it.
 type pricer struct {
-	e       *Engine
+	e       *Problem
 	grain   grain
 	grounds []ground
-	empty   []pack.Space // its own: the engine's are in use
+	empty   []pack.Space // its own: those of an arrangement are in use
 	room    []float64    // of each cell
 	lambda  []float64    // of each cell, seconds a week for all of its room
 	per     []float64    // the same for a unit of room
@@ -192,7 +192,7 @@ func mostWays(items int) int {
 
 // newPricer cuts the places into cells and lists what each item could cost where.
 // What is fixed stays where it is: its cost and its room count.
-func (e *Engine) newPricer(fixed func(item int) []*shop.Home, done func() bool) *pricer {
+func (e *Problem) newPricer(fixed func(item int) []*shop.Home, done func() bool) *pricer {
 	p := &pricer{e: e, grain: grainFor(len(e.shop.Items)), grounds: make([]ground, len(e.shop.Places)), empty: e.emptySpaces()}
 	slack := make([]float64, len(e.shop.Places))
 	cutters := crew(len(slack), 16)

@@ -15,7 +15,7 @@ import (
 // change is the smallest change of what there is that gives n pieces of an item a home,
 // each of them tried: held otherwise, others moving to homes of their own, a place a
 // little larger, something put out. Empty when none does: then it takes a place more.
-func (e *Engine) change(item, n int) string {
+func (e *Arrangement) change(item, n int) string {
 	if says := e.heldOtherwise(item, n); says != "" {
 		return says
 	}
@@ -47,7 +47,7 @@ var otherwise = []shop.Hold{shop.Flat, shop.Stand, shop.Hang, shop.InBin}
 
 // heldOtherwise finds the way of holding that, were it allowed, would give the item a
 // home at once, where it costs least; empty when none would.
-func (e *Engine) heldOtherwise(item, n int) string {
+func (e *Arrangement) heldOtherwise(item, n int) string {
 	best, says := math.Inf(1), ""
 	for _, way := range otherwise {
 		it := e.shop.Items[item]
@@ -77,7 +77,7 @@ func (e *Engine) heldOtherwise(item, n int) string {
 }
 
 // othersMove finds one or two others that can go elsewhere and make room.
-func (e *Engine) othersMove(item, n int) string {
+func (e *Arrangement) othersMove(item, n int) string {
 	e.parcels = append(e.parcels, parcel{item: item, n: n, place: none})
 	me := len(e.parcels) - 1
 	defer func() { e.parcels = e.parcels[:me] }()
@@ -93,7 +93,7 @@ func (e *Engine) othersMove(item, n int) string {
 }
 
 // putOut looks for the one thing, the smallest, whose leaving would make room.
-func (e *Engine) putOut(item, n int) string {
+func (e *Arrangement) putOut(item, n int) string {
 	for k := range e.fits[item] {
 		o := &e.fits[item][k]
 		best, name := -1.0, ""
@@ -120,7 +120,7 @@ func (e *Engine) putOut(item, n int) string {
 
 // larger finds the place that, made least larger in one direction, has room beside what
 // is in it, and by how many millimetres.
-func (e *Engine) larger(item, n int) (least float64, says string) {
+func (e *Arrangement) larger(item, n int) (least float64, says string) {
 	it := &e.shop.Items[item]
 	type near struct {
 		place int
@@ -129,7 +129,7 @@ func (e *Engine) larger(item, n int) (least float64, says string) {
 	var places []near
 	for p := range e.shop.Places {
 		pl := &e.shop.Places[p]
-		if !pl.Takes(it) || e.rules.Bars(it, p) != "" || e.harmful(item, p) != "" || e.kin.torn(item, p) {
+		if !pl.Takes(it) || e.rules.Bars(it, p) != "" || e.harmful(item, p) != "" || e.torn(item, p) {
 			continue
 		}
 		if over, _ := e.overloaded(item, n, p); over > 0 {
@@ -161,7 +161,7 @@ func (e *Engine) larger(item, n int) (least float64, says string) {
 
 // roomIn tells whether a place larger by some millimetres has room for n pieces beside
 // what is in it.
-func (e *Engine) roomIn(item, n, place int, side func(*shop.Place) *length.Length, more float64) bool {
+func (e *Arrangement) roomIn(item, n, place int, side func(*shop.Place) *length.Length, more float64) bool {
 	p := e.shop.Places[place]
 	*side(&p) += length.MM(more)
 	space := keeping.SpaceIn(e.shop, &p, headOver(e.ways, place))

@@ -54,9 +54,9 @@ func TestTheSmallestChangeGivesAHome(t *testing.T) {
 				}
 			}
 			hasHome := func(s *shop.Shop) bool {
-				e, err := fit.New(s)
+				problem, err := fit.New(s)
 				require.NoError(t, err)
-				e.AsItIs()
+				e := problem.AsItIs()
 				_, ok := e.Find(item)
 				return ok
 			}
@@ -91,9 +91,9 @@ func TestTheSmallestChangeGivesAHome(t *testing.T) {
 				kinds["held"]++ // see TestWhatIsHeldOtherwiseWouldHaveAHome
 			case strings.Contains(h.SmallestChange, ": then"):
 				kinds["others move"]++
-				e, err := fit.New(settled)
+				problem, err := fit.New(settled)
 				require.NoError(t, err)
-				e.AsItIs()
+				e := problem.AsItIs()
 				assert.True(t, e.Admit(item, 2).Found, h.SmallestChange)
 			case strings.HasPrefix(h.SmallestChange, "move "):
 				kinds["put out"]++

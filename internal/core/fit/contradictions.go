@@ -19,9 +19,8 @@ type Contradiction struct {
 // Contradictions lists locked homes that cannot be, loads of locked things that no
 // rating bears, and families locked apart. They do not keep a search from running:
 // what is locked stays, and the rest finds homes round it.
-func (e *Engine) Contradictions() []Contradiction {
+func (e *Problem) Contradictions() []Contradiction {
 	out := []Contradiction{}
-	e.AsItIs()
 	locked := make([]weight.Weight, len(e.shop.Places))
 	kin := &e.kin
 	type home struct{ item, place int }

@@ -39,8 +39,8 @@ const maxDoubts = 400
 // side and weight is made larger, and when the item then no longer fits where it
 // lives, or its place gets overloaded, it costs what the best free home costs
 // more, or what being without one costs. Where nothing has a home yet the area
-// alone decides. AsItIs must have been called.
-func (e *Engine) Doubts() Doubts {
+// alone decides.
+func (e *Arrangement) Doubts() Doubts {
 	e = e.supposing()
 	out := Doubts{List: []Doubtful{}}
 	type candidate struct {
@@ -104,13 +104,15 @@ func (e *Engine) Doubts() Doubts {
 	return out
 }
 
-// supposing gives the engine items of its own, so that they can be supposed to be otherwise
+// supposing gives the arrangement items of its own, so that they can be supposed to be otherwise
 // while others read the shop.
-func (e *Engine) supposing() *Engine {
+func (e *Arrangement) supposing() *Arrangement {
 	own := *e.shop
 	own.Items = slices.Clone(own.Items)
+	p := *e.Problem
+	p.shop = &own
 	x := *e
-	x.shop = &own
+	x.Problem = &p
 	return &x
 }
 
@@ -163,9 +165,9 @@ func grown(it *shop.Item, k float64) shop.Item {
 }
 
 // lostIfGrown is how many seconds a week it costs when what is assumed of an
-// item is so many times as large; 0 when it still fits where it lives. The engine has
+// item is so many times as large; 0 when it still fits where it lives. The arrangement has
 // items of its own.
-func (e *Engine) lostIfGrown(item int, k float64) float64 {
+func (e *Arrangement) lostIfGrown(item int, k float64) float64 {
 	it := &e.shop.Items[item]
 	now := e.now(item)
 	homes := e.ways.Index.Homes(it.ID)
@@ -196,7 +198,7 @@ func (e *Engine) lostIfGrown(item int, k float64) float64 {
 }
 
 // staysGrown tells whether a grown item, taken out, may be put back into its homes.
-func (e *Engine) staysGrown(item int, homes []*shop.Home) bool {
+func (e *Arrangement) staysGrown(item int, homes []*shop.Home) bool {
 	it := &e.shop.Items[item]
 	for _, h := range homes {
 		place := e.ways.PlaceNumber(h.Place)

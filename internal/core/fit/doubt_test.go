@@ -40,9 +40,9 @@ func fieldOfTwo(t *testing.T) *shop.Shop {
 func TestWhatMattersMostIsMeasuredFirst(t *testing.T) {
 	s := fieldOfTwo(t)
 	before := shop.Write(s)
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(t, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	d := e.Doubts()
 	assert.Equal(t, [3]int{3, 0, 1}, [3]int{d.Sizes, d.KGs, d.Uses})
 	require.Len(t, d.List, 3)
@@ -59,9 +59,9 @@ func TestWhatMattersMostIsMeasuredFirst(t *testing.T) {
 func TestWithoutHomesTheAreaDecides(t *testing.T) {
 	s := fieldOfTwo(t)
 	s.Homes, s.Places = nil, nil
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(t, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	d := e.Doubts()
 	assert.Equal(t, "tight", d.List[0].Item)
 	assert.InDelta(t, .58*.4*(.1+.25+.5)/3, d.List[0].Area, 1e-6)
@@ -72,9 +72,9 @@ func TestWithoutHomesTheAreaDecides(t *testing.T) {
 func TestSettledThingsKeepTheirSpots(t *testing.T) {
 	s := fieldOfTwo(t)
 	s.Homes = nil
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(t, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	for i := range 3 {
 		a := e.Settle(i, "B1")
 		require.True(t, a.Allowed, a.Why)
@@ -90,9 +90,9 @@ func BenchmarkDoubtsOfTheDemo(b *testing.B) {
 	for i := range s.Items {
 		s.Items[i].Assumed = []string{"w", "h", "d", "kg"}
 	}
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(b, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	for b.Loop() {
 		d := e.Doubts()
 		b.ReportMetric(float64(d.First)/float64(d.Sizes), "share-that-matters")

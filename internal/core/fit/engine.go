@@ -36,30 +36,35 @@ type parcel struct {
 	cost  float64 // seconds a week
 }
 
-// Engine holds a shop ready for questions about homes. It is not safe for
-// concurrent use; Clone gives another one on the same map.
-type Engine struct {
-	shop    *shop.Shop
-	ways    *access.Map
-	uses    []access.Use
+// Problem is a shop ready for questions about homes: what can live where, and what it would
+// cost there. It does not change once it is made and may be used by several goroutines.
+type Problem struct {
+	shop     *shop.Shop
+	ways     *access.Map
+	uses     []access.Use
+	within   [][]int // bearers each place is in or on: containers, and places with containers on them
+	screwed  []screwed
+	hung     [][]hung   // by place, the screws it hangs on
+	fits     [][]option // by item: the places that can take one piece, cheapest first
+	bars     [][]string // by item and place: what bars it there even when it is empty
+	rules    *hazard.Rules
+	kin      families
+	kinds    []keeping.Kind // of the places
+	nuisance []float64      // of an item without a home, beyond its seconds
+}
+
+// Arrangement is a state of a problem: which things are where. Questions that move things
+// to find out put them back, so that several must not ask one arrangement at once.
+type Arrangement struct {
+	*Problem
 	spaces  []pack.Space
 	load    []weight.Weight // by place
-	within  [][]int         // bearers each place is in or on: containers, and places with containers on them
-	screwed []screwed
-	hung    [][]hung        // by place, the screws it hangs on
 	pulled  []pulls         // by screwed, what its contents weigh
 	carried []weight.Weight // by bearer, what is in it: the containers, then the places
 	parcels []parcel
-	fits    [][]option // by item: the places that can take one piece, cheapest first
-	bars    [][]string // by item and place: what bars it there even when it is empty
-	rules   *hazard.Rules
-	kin     families
-	kinds   []keeping.Kind // of the places
-	asked   []string       // the items homes are looked for, by id; nil: all
-	// harm counts the pieces of each kind of hazard by place.
-	harm [][3]int
-	// nuisance of an item without a home, beyond its seconds.
-	nuisance []float64
+	harm    [][3]int      // pieces of each kind of hazard by place
+	cases   []map[int]int // by family: parcels by the case they are in
+	asked   []string      // the items homes are looked for, by id; nil: all
 }
 
 // option is a place that can take an item.
@@ -75,16 +80,16 @@ type option struct {
 var ErrStopped = errors.New("stopped before the search began")
 
 // New prepares a shop with its homes as they stand.
-func New(s *shop.Shop) (*Engine, error) { return NewUntil(s, func() bool { return false }) }
+func New(s *shop.Shop) (*Problem, error) { return NewUntil(s, func() bool { return false }) }
 
 // NewUntil is New that gives up with ErrStopped when stop says so; it is asked often, by
 // several at once.
-func NewUntil(s *shop.Shop, stop func() bool) (*Engine, error) {
+func NewUntil(s *shop.Shop, stop func() bool) (*Problem, error) {
 	m, err := access.NewMap(s)
 	if err != nil {
 		return nil, err
 	}
-	e := &Engine{shop: s, ways: m, rules: hazard.New(m)}
+	e := &Problem{shop: s, ways: m, rules: hazard.New(m)}
 	for i := range s.Places {
 		p := &s.Places[i]
 		e.kinds = append(e.kinds, keeping.Of(p))
@@ -99,7 +104,6 @@ func NewUntil(s *shop.Shop, stop func() bool) (*Engine, error) {
 	}
 	e.kin = e.families()
 	e.onScrews()
-	e.reset()
 	e.survey(stop)
 	if stop() {
 		return nil, ErrStopped
@@ -111,7 +115,7 @@ func NewUntil(s *shop.Shop, stop func() bool) (*Engine, error) {
 // weigh says how much of a nuisance each item is without a home. Where things share
 // the room of a field, drawer or deck, room is what is scarce: half of it counts for
 // the size of the thing against the mean. On hooks and in slots all count alike.
-func (e *Engine) weigh() {
+func (e *Problem) weigh() {
 	size := make([]float64, len(e.shop.Items))
 	mean := 0.0
 	for i := range e.shop.Items {
@@ -133,9 +137,20 @@ func (e *Engine) weigh() {
 	}
 }
 
+// Empty is the arrangement with nothing in any place.
+func (p *Problem) Empty() *Arrangement {
+	e := &Arrangement{Problem: p}
+	e.reset()
+	return e
+}
+
 // reset empties all places.
-func (e *Engine) reset() {
+func (e *Arrangement) reset() {
 	e.spaces = e.emptySpaces()
+	e.cases = make([]map[int]int, e.kin.n)
+	for k := range e.cases {
+		e.cases[k] = map[int]int{}
+	}
 	e.load = make([]weight.Weight, len(e.shop.Places))
 	e.carried = make([]weight.Weight, len(e.shop.Containers)+len(e.shop.Places))
 	for i := range e.shop.Containers {
@@ -146,13 +161,12 @@ func (e *Engine) reset() {
 	}
 	e.pulled = make([]pulls, len(e.screwed))
 	e.harm = make([][3]int, len(e.shop.Places))
-	e.kin.empty()
 	e.parcels = e.parcels[:0]
 }
 
 // harmful says what in or near a place an item must stay away from; empty when
 // there is nothing.
-func (e *Engine) harmful(item, place int) string {
+func (e *Arrangement) harmful(item, place int) string {
 	kind := hazard.KindOf(&e.shop.Items[item])
 	if kind == hazard.Harmless {
 		return ""
@@ -170,7 +184,7 @@ func (e *Engine) harmful(item, place int) string {
 
 // bearersOf lists what carries what is at a position: the containers it is in and
 // the places those are on, by their number in carried.
-func (e *Engine) bearersOf(at *shop.At) (out []int) {
+func (e *Problem) bearersOf(at *shop.At) (out []int) {
 	chain, _ := e.ways.Index.Chain(at)
 	for i := range e.shop.Containers {
 		if slices.Contains(chain, &e.shop.Containers[i]) {
@@ -184,7 +198,7 @@ func (e *Engine) bearersOf(at *shop.At) (out []int) {
 }
 
 // rated is the capacity of a bearer.
-func (e *Engine) rated(bearer int) (weight.Weight, string) {
+func (e *Problem) rated(bearer int) (weight.Weight, string) {
 	if n := len(e.shop.Containers); bearer >= n {
 		p := &e.shop.Places[bearer-n]
 		return p.Capacity, p.ID
@@ -208,12 +222,12 @@ func headOver(m *access.Map, place int) length.Length {
 }
 
 // grip of a parcel at a spot.
-func (e *Engine) grip(item, n, place int, s pack.Spot) keeping.Grip {
+func (e *Problem) grip(item, n, place int, s pack.Spot) keeping.Grip {
 	return e.kinds[place].Grip(&e.shop.Places[place], &e.shop.Items[item], n, s)
 }
 
 // aside is how many things stand before a spot.
-func (e *Engine) aside(place int, s pack.Spot) int {
+func (e *Problem) aside(place int, s pack.Spot) int {
 	if s.Row > 0 && e.kinds[place].Form() == keeping.Rows {
 		return s.Row
 	}
@@ -221,7 +235,7 @@ func (e *Engine) aside(place int, s pack.Spot) int {
 }
 
 // spotCost is the weekly handling of n pieces at a spot, or why not.
-func (e *Engine) spotCost(item, n, place int, s pack.Spot, locked bool) (float64, string) {
+func (e *Problem) spotCost(item, n, place int, s pack.Spot, locked bool) (float64, string) {
 	u := &e.uses[item]
 	g := e.grip(item, n, place, s)
 	c, ok := e.ways.Weekly(u, place, g, e.aside(place, s))
@@ -239,7 +253,7 @@ func (e *Engine) spotCost(item, n, place int, s pack.Spot, locked bool) (float64
 
 // overloaded tells by how much n pieces more would overload the place, a container
 // round it or the screws it hangs on; 0 when they would not.
-func (e *Engine) overloaded(item, n, place int) (weight.Weight, string) {
+func (e *Arrangement) overloaded(item, n, place int) (weight.Weight, string) {
 	kg := e.shop.Items[item].KG * weight.Weight(n)
 	p := &e.shop.Places[place]
 	if p.Capacity > 0 && e.load[place]+kg > p.Capacity {
@@ -254,15 +268,15 @@ func (e *Engine) overloaded(item, n, place int) (weight.Weight, string) {
 }
 
 // best free spot for n pieces in a place, where no rule bars them.
-func (e *Engine) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
-	if e.kin.torn(item, o.place) {
+func (e *Arrangement) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
+	if e.torn(item, o.place) {
 		return pack.Spot{}, 0, buf[:0], false
 	}
 	return e.free(item, n, o, buf)
 }
 
 // free is the best free spot for n pieces in a place, whatever lives elsewhere.
-func (e *Engine) free(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
+func (e *Arrangement) free(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
 	place := o.place
 	it := &e.shop.Items[item]
 	buf = buf[:0]
@@ -288,7 +302,7 @@ func (e *Engine) free(item, n int, o *option, buf []pack.Spot) (pack.Spot, float
 }
 
 // preferred appends the free spots at the cheapest grips of a place.
-func (e *Engine) preferred(item, n int, o *option, t pack.Thing, buf []pack.Spot) []pack.Spot {
+func (e *Arrangement) preferred(item, n int, o *option, t pack.Thing, buf []pack.Spot) []pack.Spot {
 	p, it := &e.shop.Places[o.place], &e.shop.Items[item]
 	w, up := e.kinds[o.place].Block(it, n, pack.Spot{})
 	for _, g := range o.prefer {
@@ -312,7 +326,7 @@ func railsOf(s pack.Space) []length.Length {
 }
 
 // put a parcel into a place.
-func (e *Engine) put(i, place int, s pack.Spot, cost float64) {
+func (e *Arrangement) put(i, place int, s pack.Spot, cost float64) {
 	p := &e.parcels[i]
 	kg := e.shop.Items[p.item].KG * weight.Weight(p.n)
 	e.spaces[place].Put(i, e.kinds[place].Thing(&e.shop.Items[p.item], p.n), s)
@@ -322,12 +336,12 @@ func (e *Engine) put(i, place int, s pack.Spot, cost float64) {
 	}
 	e.harm[place][hazard.KindOf(&e.shop.Items[p.item])] += p.n
 	e.burden(p, place, s, 1)
-	e.kin.join(p.item, place, 1)
+	e.join(p.item, place, 1)
 	p.place, p.spot, p.cost = place, s, cost
 }
 
 // take a parcel out of its place.
-func (e *Engine) take(i int) {
+func (e *Arrangement) take(i int) {
 	p := &e.parcels[i]
 	kg := e.shop.Items[p.item].KG * weight.Weight(p.n)
 	e.spaces[p.place].Take(i)
@@ -337,18 +351,18 @@ func (e *Engine) take(i int) {
 		e.carried[c] -= kg
 	}
 	e.burden(p, p.place, p.spot, -1)
-	e.kin.join(p.item, p.place, -1)
+	e.join(p.item, p.place, -1)
 	p.place, p.cost = none, e.homelessCost(p.item, p.n)
 }
 
 // bears tells whether other things lie on a parcel that has a home.
-func (e *Engine) bears(i int) bool {
+func (e *Arrangement) bears(i int) bool {
 	arms, ok := e.spaces[e.parcels[i].place].(*pack.Arms)
 	return ok && arms.Bears(i)
 }
 
 // homelessCost is what n pieces without a home count as, in seconds a week.
-func (e *Engine) homelessCost(item, n int) float64 {
+func (e *Problem) homelessCost(item, n int) float64 {
 	it := &e.shop.Items[item]
 	return e.ways.Estimates.Homeless * it.UsesPerWeek * float64(n) / float64(it.Number())
 }

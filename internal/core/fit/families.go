@@ -7,17 +7,16 @@ import (
 	"slices"
 )
 
-// families of a shop and in how many cases each lives. A case is one place, whatever
-// it has inside.
+// families of a shop. A case is one place, whatever it has inside.
 type families struct {
-	of    []int         // by item, none without one
-	host  []int         // by place: its outermost container, or itself
-	must  []int         // those that must stay together
-	there []map[int]int // by family: parcels by host
+	of   []int // by item, none without one
+	host []int // by place: its outermost container, or itself
+	must []int // those that must stay together
+	n    int   // how many there are
 }
 
 // families finds who belongs together and what counts as one place.
-func (e *Engine) families() families {
+func (e *Problem) families() families {
 	f := families{}
 	known := map[string]int{}
 	for i := range e.shop.Items {
@@ -49,26 +48,19 @@ func (e *Engine) families() families {
 			}
 		}
 	}
-	f.there = make([]map[int]int, len(known))
-	f.empty()
+	f.n = len(known)
 	return f
 }
 
-func (f *families) empty() {
-	for k := range f.there {
-		f.there[k] = map[int]int{}
-	}
-}
-
 // join or leave: a parcel of an item goes into a place, or out of it.
-func (f *families) join(item, place, by int) {
-	k := f.of[item]
+func (e *Arrangement) join(item, place, by int) {
+	k := e.kin.of[item]
 	if k == none {
 		return
 	}
-	h := f.host[place]
-	if f.there[k][h] += by; f.there[k][h] == 0 {
-		delete(f.there[k], h)
+	h := e.kin.host[place]
+	if e.cases[k][h] += by; e.cases[k][h] == 0 {
+		delete(e.cases[k], h)
 	}
 }
 
@@ -78,29 +70,29 @@ func (f *families) bound(item int) bool {
 }
 
 // torn tells whether a place would tear a family apart that must stay together.
-func (f *families) torn(item, place int) bool {
-	if len(f.must) == 0 || !f.bound(item) {
+func (e *Arrangement) torn(item, place int) bool {
+	if len(e.kin.must) == 0 || !e.kin.bound(item) {
 		return false
 	}
-	there := f.there[f.of[item]]
-	return len(there) > 0 && there[f.host[place]] == 0
+	there := e.cases[e.kin.of[item]]
+	return len(there) > 0 && there[e.kin.host[place]] == 0
 }
 
 // tornApart says where the family of an item lives, when it must stay together and a
 // place is elsewhere.
-func (e *Engine) tornApart(item, place int) string {
-	if !e.kin.torn(item, place) {
+func (e *Arrangement) tornApart(item, place int) string {
+	if !e.torn(item, place) {
 		return ""
 	}
 	least := math.MaxInt
-	for h := range e.kin.there[e.kin.of[item]] {
+	for h := range e.cases[e.kin.of[item]] {
 		least = min(least, h)
 	}
 	return fmt.Sprintf("%s must stay together, and live in %s", e.shop.Items[item].Family, e.hostName(least))
 }
 
 // hostName is the address of an outermost case or place.
-func (e *Engine) hostName(host int) string {
+func (e *Problem) hostName(host int) string {
 	p := &e.shop.Places[host]
 	if chain, _ := e.ways.Index.Chain(&p.At); len(chain) > 0 {
 		return chain[len(chain)-1].ID
@@ -120,7 +112,7 @@ func (r *search) gather(family int, list []int) {
 			members = append(members, i)
 		}
 	}
-	if len(members) == 0 || len(r.kin.there[family]) > 0 {
+	if len(members) == 0 || len(r.cases[family]) > 0 {
 		return // what is there already says where the others go
 	}
 	best, least := none, math.Inf(1)
@@ -186,7 +178,7 @@ func (r *search) ruinFamily(open []int) (out []int, first, host int) {
 			out = append(out, i)
 		}
 	}
-	if len(out) == 0 || len(r.kin.there[family]) > 1 {
+	if len(out) == 0 || len(r.cases[family]) > 1 {
 		return out[:min(len(out), 1)], none, none
 	}
 	hosts := r.hostsFor(out)

@@ -48,9 +48,9 @@ func TestFamiliesThatMustStayTogetherDo(t *testing.T) {
 		assert.LessOrEqual(t, len(plan.Homeless), len(free.Homeless)+1, "they find room together")
 		assert.Less(t, plan.Objective, 1.1*free.Objective)
 		// Nor is one of them let go elsewhere by hand.
-		e, err := fit.New(out)
+		problem, err := fit.New(out)
 		require.NoError(t, err)
-		e.AsItIs()
+		e := problem.AsItIs()
 		for i := range out.Items {
 			it := &out.Items[i]
 			if it.Family != "family 0" {
@@ -79,9 +79,9 @@ func TestRoomIsKeptForGrowthWhereThatIsWorthSomething(t *testing.T) {
 		w := fit.Wishes{Reserve: price}
 		plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 1500, Wishes: &w})
 		require.NoError(t, err)
-		e, err := fit.New(keepsRules(t, s, plan))
+		problem, err := fit.New(keepsRules(t, s, plan))
 		require.NoError(t, err)
-		e.AsItIs()
+		e := problem.AsItIs()
 		for i := range s.Places {
 			if s.Places[i].Kind != "slots" {
 				sum += max(0, e.Fill(i)-.6)
@@ -148,9 +148,9 @@ func TestAPlaceIsWorthWhatItsThingsWouldLose(t *testing.T) {
 	plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 300})
 	require.NoError(t, err)
 	now := plan.Apply(s)
-	e, err := fit.New(now)
+	problem, err := fit.New(now)
 	require.NoError(t, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	before := e.AsItStands()
 	ix := shop.NewIndex(now)
 	most := 0
@@ -171,9 +171,9 @@ func TestAPlaceIsWorthWhatItsThingsWouldLose(t *testing.T) {
 			if len(ix.Homes(g.Item)) != 1 || most >= 6 {
 				continue
 			}
-			other, err := fit.New(out)
+			problem, err := fit.New(out)
 			require.NoError(t, err)
-			other.AsItIs()
+			other := problem.AsItIs()
 			a, ok := other.Find(item)
 			require.True(t, ok)
 			assert.InDelta(t, e.Seconds(item)+g.Seconds, a.Here, 1e-6)

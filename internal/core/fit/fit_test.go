@@ -201,11 +201,11 @@ func enumerate(s *shop.Shop, costs []fit.Alone) float64 {
 	return best
 }
 
-func engineAsItIs(t *testing.T, data []byte) (*shop.Shop, *fit.Engine, map[string]int) {
+func engineAsItIs(t *testing.T, data []byte) (*shop.Shop, *fit.Arrangement, map[string]int) {
 	s := read(t, data)
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(t, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	at := map[string]int{}
 	for i := range s.Items {
 		at[s.Items[i].ID] = i
@@ -321,9 +321,9 @@ func BenchmarkFitOfTheSlipway(b *testing.B) {
 
 func BenchmarkTryWhileDragging(b *testing.B) {
 	s := read(b, demo.Slipway)
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(b, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	for b.Loop() {
 		e.Try(0, shop.Home{Place: "D1", X: length.MM(700), Z: length.MM(200)})
 	}

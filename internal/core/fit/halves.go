@@ -18,13 +18,13 @@ import (
 const leastHalved = 150
 
 type halves struct {
-	e     *Engine
+	e     *Arrangement
 	group []int // by place: the least number of those it may not be parted from
 	open  []int
 }
 
 // newHalves gives nil when the shop is too small to be cut.
-func (e *Engine) newHalves(open []int) *halves {
+func (e *Arrangement) newHalves(open []int) *halves {
 	if len(open) < leastHalved {
 		return nil
 	}

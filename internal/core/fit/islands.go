@@ -26,22 +26,14 @@ const (
 	lastSteps  = 300
 )
 
-// clone gives an engine on the same map with spaces and parcels of its own.
-func (e *Engine) clone() *Engine {
-	c := *e
-	c.spaces, c.parcels, c.load, c.carried, c.pulled = nil, nil, nil, nil, nil
-	c.kin = e.families()
-	return &c
-}
-
-// islands runs the searches and leaves the best in the engine's parcels. It says
+// islands runs the searches and leaves the best in the arrangement's parcels. It says
 // how many improvements were tried.
-func (e *Engine) islands(o Options, prices *pricer, bound float64) int {
+func (e *Arrangement) islands(o Options, prices *pricer, bound float64) int {
 	var all [twins]*search
 	for k := range all {
 		mine, of := o, e
 		if k > 0 {
-			mine.Progress, of = nil, e.clone()
+			mine.Progress, of = nil, &Arrangement{Problem: e.Problem, asked: e.asked}
 		}
 		all[k] = newSearch(of, mine, prices, bound, uint64(k))
 	}
@@ -149,7 +141,7 @@ func (r *search) follow(first *search) {
 
 // partAll parts things that are several in the first search's plan, and lets the other
 // go on from there.
-func (e *Engine) partAll(all [twins]*search, open []int) []int {
+func (e *Problem) partAll(all [twins]*search, open []int) []int {
 	first := all[0]
 	first.adopt(first) // from where it was trying to the best it knows
 	made := first.part(open)

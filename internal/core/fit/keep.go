@@ -61,7 +61,7 @@ func (r *search) back(was []saved) {
 }
 
 // savedOf is where a parcel is now.
-func (e *Engine) savedOf(i int) saved {
+func (e *Arrangement) savedOf(i int) saved {
 	p := &e.parcels[i]
 	return saved{i, p.place, p.spot, p.cost}
 }

@@ -19,7 +19,7 @@ func (r *search) quick(todo []int) {
 			if !slices.ContainsFunc(r.fits[item], func(o option) bool { return o.place == place }) {
 				continue // it does not even belong there when the place is empty
 			}
-			if cost, ok := r.again(i, place, &old); ok && !r.kin.torn(item, place) {
+			if cost, ok := r.again(i, place, &old); ok && !r.torn(item, place) {
 				r.put(i, place, keeping.SpotOf(&r.shop.Places[place], &old), cost)
 			}
 		}
@@ -37,7 +37,7 @@ func (r *search) quick(todo []int) {
 				break
 			}
 			o := &r.fits[p.item][k]
-			if r.kin.torn(p.item, o.place) {
+			if r.torn(p.item, o.place) {
 				continue
 			}
 			if spot, cost, buf, ok := r.free(p.item, p.n, o, r.buf); ok {

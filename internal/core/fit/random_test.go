@@ -83,9 +83,9 @@ func TestWhatTryAllowsBreaksNoRule(t *testing.T) {
 		require.NoError(t, err)
 		now := plan.Apply(s)
 		rng := rand.New(rand.NewPCG(seed, 5))
-		e, err := fit.New(now)
+		problem, err := fit.New(now)
 		require.NoError(t, err)
-		e.AsItIs()
+		e := problem.AsItIs()
 		for range 150 {
 			item := rng.IntN(len(now.Items))
 			p := now.Places[rng.IntN(len(now.Places))]
@@ -105,9 +105,9 @@ func TestWhatTryAllowsBreaksNoRule(t *testing.T) {
 			next.Homes = append(kept, a.Home)
 			keepsRules(t, next, &fit.Plan{Homes: next.Homes, Homeless: plan.Homeless})
 			now = next
-			e, err = fit.New(now)
+			problem, err = fit.New(now)
 			require.NoError(t, err)
-			e.AsItIs()
+			e = problem.AsItIs()
 		}
 	}
 	assert.Greater(t, allowed, 5)
@@ -149,9 +149,9 @@ func TestWhatIsHeldOtherwiseWouldHaveAHome(t *testing.T) {
 			s.Items[len(s.Items)-1].Hold = []shop.Hold{way}
 		}
 	}
-	e, err := fit.New(s)
+	problem, err := fit.New(s)
 	require.NoError(t, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	a, ok := e.Find(len(s.Items) - 1)
 	assert.True(t, ok, a.Why)
 }

@@ -17,7 +17,7 @@ const NotAsked = "no home was looked for"
 
 // reason says why n pieces of an item found no home, and the smallest change
 // seen that would give them one.
-func (e *Engine) reason(item, n int) (why, change string) {
+func (e *Arrangement) reason(item, n int) (why, change string) {
 	it := &e.shop.Items[item]
 	if e.asked != nil && !slices.Contains(e.asked, it.ID) {
 		return NotAsked, ""
@@ -35,7 +35,7 @@ func (e *Engine) reason(item, n int) (why, change string) {
 
 // roomFor is a place that has a free spot for n pieces of an item as it is filled now;
 // empty when there is none, or when it was not asked for.
-func (e *Engine) roomFor(item, n int) string {
+func (e *Arrangement) roomFor(item, n int) string {
 	if e.asked != nil && !slices.Contains(e.asked, e.shop.Items[item].ID) {
 		return ""
 	}
@@ -49,7 +49,7 @@ func (e *Engine) roomFor(item, n int) string {
 }
 
 // nowhere is the reason of what no place can take even when empty.
-func (e *Engine) nowhere(item int) string {
+func (e *Problem) nowhere(item int) string {
 	it := &e.shop.Items[item]
 	first, nearest, least := none, none, 0.0
 	for p := range e.shop.Places {
@@ -78,7 +78,7 @@ func (e *Engine) nowhere(item int) string {
 }
 
 // inTheWay says what bars n pieces from a place as it is filled now.
-func (e *Engine) inTheWay(item, n, place int) string {
+func (e *Arrangement) inTheWay(item, n, place int) string {
 	it, p := &e.shop.Items[item], &e.shop.Places[place]
 	if over, what := e.overloaded(item, n, place); over > 0 {
 		return fmt.Sprintf("%s would carry %s too much", what, over)
@@ -111,8 +111,8 @@ func (e *Engine) inTheWay(item, n, place int) string {
 
 // AsItIs puts the shop's own homes into the places, so that questions are
 // answered about the shop as it stands. What overlaps stays where it is said to be.
-func (e *Engine) AsItIs() {
-	e.reset()
+func (p *Problem) AsItIs() *Arrangement {
+	e := p.Empty()
 	for i := range e.shop.Items {
 		it := &e.shop.Items[i]
 		if !it.Needs() {
@@ -124,6 +124,7 @@ func (e *Engine) AsItIs() {
 			e.put(len(e.parcels)-1, place, keeping.SpotOf(&e.shop.Places[place], h), e.homeCost(i, h))
 		}
 	}
+	return e
 }
 
 // Answer to the question whether an item may live at a spot.
@@ -142,8 +143,8 @@ type Answer struct {
 const near = 150_000
 
 // Try answers for all pieces of an item at a wished home. Only place, x, y, z,
-// rot, row, slot and level of the wish count. AsItIs must have been called.
-func (e *Engine) Try(item int, wish shop.Home) Answer {
+// rot, row, slot and level of the wish count.
+func (e *Arrangement) Try(item int, wish shop.Home) Answer {
 	it := &e.shop.Items[item]
 	place := e.ways.PlaceNumber(wish.Place)
 	p := &e.shop.Places[place]
@@ -196,8 +197,8 @@ func (e *Engine) Try(item int, wish shop.Home) Answer {
 	return out
 }
 
-// Fill is the share of a place's room that is taken. AsItIs must have been called.
-func (e *Engine) Fill(place int) float64 {
+// Fill is the share of a place's room that is taken.
+func (e *Arrangement) Fill(place int) float64 {
 	if room := e.spaces[place].Room(); room > 0 {
 		return e.spaces[place].Used() / room
 	}
@@ -205,9 +206,8 @@ func (e *Engine) Fill(place int) float64 {
 }
 
 // Settle puts all pieces of an item without a home at the cheapest free spot of
-// a place, and keeps them there for the questions that follow. AsItIs must have
-// been called.
-func (e *Engine) Settle(item int, place string) Answer {
+// a place, where the arrangement keeps them for the questions that follow.
+func (e *Arrangement) Settle(item int, place string) Answer {
 	k := e.ways.PlaceNumber(place)
 	out := Answer{Home: shop.Home{Item: e.shop.Items[item].ID, Place: place}}
 	n := e.shop.Items[item].Number()
@@ -241,7 +241,7 @@ func (e *Engine) Settle(item int, place string) Answer {
 }
 
 // nearest free spot to a wished one; in a field only a near one.
-func (e *Engine) nearest(p *shop.Place, t pack.Thing, wish pack.Spot, place int) (pack.Spot, bool) {
+func (e *Arrangement) nearest(p *shop.Place, t pack.Thing, wish pack.Spot, place int) (pack.Spot, bool) {
 	best, found := pack.Spot{}, false
 	least := int64(0)
 	spots := e.spaces[place].Spots(t, nil)
@@ -273,7 +273,7 @@ func (e *Engine) nearest(p *shop.Place, t pack.Thing, wish pack.Spot, place int)
 }
 
 // lift takes all parcels of an item out and gives the way back.
-func (e *Engine) lift(item int) func() {
+func (e *Arrangement) lift(item int) func() {
 	var was []saved
 	for i := range e.parcels {
 		if p := &e.parcels[i]; p.item == item && p.place != none {
@@ -292,9 +292,8 @@ func (e *Engine) lift(item int) func() {
 func Lies(on string) string { return on + " lies on it; take that off first" }
 
 // LyingOn names another thing that lies on one of the item's pieces where they live, so
-// that they cannot be taken away by themselves; empty when none does. AsItIs must have
-// been called.
-func (e *Engine) LyingOn(item int) string {
+// that they cannot be taken away by themselves; empty when none does.
+func (e *Arrangement) LyingOn(item int) string {
 	for i := range e.parcels {
 		p := &e.parcels[i]
 		if p.item != item || p.place == none {
@@ -314,7 +313,7 @@ func (e *Engine) LyingOn(item int) string {
 }
 
 // now is the weekly handling of an item as it stands.
-func (e *Engine) now(item int) float64 {
+func (e *Problem) now(item int) float64 {
 	it := &e.shop.Items[item]
 	rest, sum := it.Number(), 0.0
 	for _, h := range e.ways.Index.Homes(it.ID) {
@@ -328,8 +327,8 @@ func (e *Engine) now(item int) float64 {
 }
 
 // Find the best free home for all pieces of an item, nothing else moving.
-// AsItIs must have been called.
-func (e *Engine) Find(item int) (Answer, bool) {
+// 
+func (e *Arrangement) Find(item int) (Answer, bool) {
 	n := e.shop.Items[item].Number()
 	if on := e.LyingOn(item); on != "" {
 		return Answer{Why: Lies(on), Now: e.now(item)}, false
@@ -377,8 +376,8 @@ type Reasons struct {
 	Better  []Better
 }
 
-// Explain a home of an item. AsItIs must have been called.
-func (e *Engine) Explain(item int, h *shop.Home) Reasons {
+// Explain a home of an item.
+func (e *Arrangement) Explain(item int, h *shop.Home) Reasons {
 	u := &e.uses[item]
 	place := e.ways.PlaceNumber(h.Place)
 	p := &e.shop.Places[place]
@@ -425,7 +424,7 @@ func (e *Engine) Explain(item int, h *shop.Home) Reasons {
 }
 
 // OrderOf a home from 1 to 4, see reach.Order; 4 also for what cannot be reached.
-func (e *Engine) OrderOf(item int, h *shop.Home) int {
+func (e *Problem) OrderOf(item int, h *shop.Home) int {
 	u := &e.uses[item]
 	place := e.ways.PlaceNumber(h.Place)
 	p := &e.shop.Places[place]
@@ -445,7 +444,7 @@ func (e *Engine) OrderOf(item int, h *shop.Home) int {
 }
 
 // Seconds a week of an item as it stands.
-func (e *Engine) Seconds(item int) float64 { return e.now(item) }
+func (e *Problem) Seconds(item int) float64 { return e.now(item) }
 
-// Map of the ways the engine works with.
-func (e *Engine) Map() *access.Map { return e.ways }
+// Map of the ways of the shop.
+func (e *Problem) Map() *access.Map { return e.ways }

@@ -24,7 +24,7 @@ type hung struct {
 }
 
 // onScrews finds what hangs on screws, and for each place on which.
-func (e *Engine) onScrews() {
+func (e *Problem) onScrews() {
 	e.hung = make([][]hung, len(e.shop.Places))
 	empty := carry.Stock{Containers: e.shop.Containers, Places: e.shop.Places}
 	add := func(id string, at *shop.At, f *shop.Fixing, rated weight.Weight, held carry.Held) int {
@@ -54,7 +54,7 @@ func (e *Engine) onScrews() {
 }
 
 // hangOn notes that a place, and whatever is on it, hangs on screws k.
-func (e *Engine) hangOn(k int, id string, further float64, depth int) {
+func (e *Problem) hangOn(k int, id string, further float64, depth int) {
 	place := e.ways.PlaceNumber(id)
 	e.hung[place] = append(e.hung[place], hung{k, further})
 	p := &e.shop.Places[place]
@@ -71,7 +71,7 @@ func (e *Engine) hangOn(k int, id string, further float64, depth int) {
 }
 
 // hangIn notes the same of what is in a container.
-func (e *Engine) hangIn(k int, id string, further float64, depth int) {
+func (e *Problem) hangIn(k int, id string, further float64, depth int) {
 	for i := range e.shop.Places {
 		if p := &e.shop.Places[i]; p.At.In == id {
 			e.hangOn(k, p.ID, further, depth)
@@ -89,7 +89,7 @@ type pulls struct{ kg, out float64 }
 
 // weighs gives the weight of n pieces in a place and how far out they are; a spot that is
 // not chosen yet counts as the furthest out.
-func (e *Engine) weighs(item, n, place int, s *pack.Spot) pulls {
+func (e *Problem) weighs(item, n, place int, s *pack.Spot) pulls {
 	it, p := &e.shop.Items[item], &e.shop.Places[place]
 	h := shop.Home{Item: it.ID, Place: p.ID, N: n}
 	if s != nil {
@@ -103,7 +103,7 @@ func (e *Engine) weighs(item, n, place int, s *pack.Spot) pulls {
 }
 
 // burden adds a parcel to the screws it hangs on, or takes it off with sign -1.
-func (e *Engine) burden(p *parcel, place int, s pack.Spot, sign float64) {
+func (e *Arrangement) burden(p *parcel, place int, s pack.Spot, sign float64) {
 	if len(e.hung[place]) == 0 {
 		return
 	}
@@ -116,7 +116,7 @@ func (e *Engine) burden(p *parcel, place int, s pack.Spot, sign float64) {
 
 // tooMuch tells by how many kg n pieces more in a place would be more than screws hold,
 // and what hangs on them.
-func (e *Engine) tooMuch(item, n, place int) (weight.Weight, string) {
+func (e *Arrangement) tooMuch(item, n, place int) (weight.Weight, string) {
 	if len(e.hung[place]) == 0 {
 		return 0, ""
 	}

@@ -110,7 +110,8 @@ func Run(s *shop.Shop, o Options) (*Plan, error) {
 }
 
 // Run searches for the homes that cost least.
-func (e *Engine) Run(o Options) *Plan {
+func (p *Problem) Run(o Options) *Plan {
+	e := p.Empty()
 	var asked sync.Mutex // several ask at once
 	done := o.Done
 	o.Done = func() bool {
@@ -161,7 +162,7 @@ func (e *Engine) Run(o Options) *Plan {
 }
 
 // inOrder sorts homes as their items are in the shop.
-func (e *Engine) inOrder(homes []shop.Home) {
+func (e *Problem) inOrder(homes []shop.Home) {
 	order := map[string]int{}
 	for i := range e.shop.Items {
 		order[e.shop.Items[i].ID] = i
@@ -175,7 +176,7 @@ func (o *Options) stays(item string) bool {
 }
 
 // staying are the homes of an item that a search leaves as they are.
-func (e *Engine) staying(item int, all bool) (out []*shop.Home) {
+func (e *Problem) staying(item int, all bool) (out []*shop.Home) {
 	for _, h := range e.ways.Index.Homes(e.shop.Items[item].ID) {
 		if h.Locked || all {
 			out = append(out, h)
@@ -184,7 +185,7 @@ func (e *Engine) staying(item int, all bool) (out []*shop.Home) {
 	return out
 }
 
-func (e *Engine) lockedAt(item, place int) bool {
+func (e *Problem) lockedAt(item, place int) bool {
 	for _, h := range e.ways.Index.Homes(e.shop.Items[item].ID) {
 		if h.Locked && h.Place == e.shop.Places[place].ID {
 			return true
@@ -195,7 +196,7 @@ func (e *Engine) lockedAt(item, place int) bool {
 
 // AsItStands is the weekly handling of the homes the shop has; what has none
 // counts 60 s a use, and so does what cannot be reached where it is.
-func (e *Engine) AsItStands() float64 {
+func (e *Problem) AsItStands() float64 {
 	sum := 0.0
 	for i := range e.shop.Items {
 		it := &e.shop.Items[i]
@@ -216,7 +217,7 @@ func (e *Engine) AsItStands() float64 {
 }
 
 // homeCost is the weekly handling of a home as it stands.
-func (e *Engine) homeCost(item int, h *shop.Home) float64 {
+func (e *Problem) homeCost(item int, h *shop.Home) float64 {
 	it := &e.shop.Items[item]
 	place := e.ways.PlaceNumber(h.Place)
 	p := &e.shop.Places[place]
@@ -227,7 +228,7 @@ func (e *Engine) homeCost(item int, h *shop.Home) float64 {
 }
 
 type search struct {
-	*Engine
+	*Arrangement
 	o      Options
 	rng    *rand.Rand
 	bound  float64
@@ -266,8 +267,8 @@ type remembered struct {
 	tolled bool
 }
 
-func newSearch(e *Engine, o Options, prices *pricer, bound float64, island uint64) *search {
-	r := &search{Engine: e, o: o, prices: prices, bound: bound, rng: rand.New(rand.NewPCG(o.Seed, 0x686f6272616b+island))}
+func newSearch(e *Arrangement, o Options, prices *pricer, bound float64, island uint64) *search {
+	r := &search{Arrangement: e, o: o, prices: prices, bound: bound, rng: rand.New(rand.NewPCG(o.Seed, 0x686f6272616b+island))}
 	for i := range e.shop.Places {
 		plain := true
 		for _, b := range e.within[i] {
@@ -285,7 +286,7 @@ func newSearch(e *Engine, o Options, prices *pricer, bound float64, island uint6
 
 // put and take keep the hash of what is in a place.
 func (r *search) put(i, place int, s pack.Spot, cost float64) {
-	r.Engine.put(i, place, s, cost)
+	r.Arrangement.put(i, place, s, cost)
 	if len(r.before[place]) < mostBefore {
 		r.before[place] = append(r.before[place], r.hash[place])
 	}
@@ -305,7 +306,7 @@ func (r *search) take(i int) {
 	r.there[p.place] = list[:len(list)-1]
 	r.since = append(r.since, i)
 	r.keepUp(p.item, p.n, p.place, -1)
-	r.Engine.take(i)
+	r.Arrangement.take(i)
 }
 
 // fingerprint of a parcel at a spot (a finalizer of MurmurHash3 over each number).
@@ -429,7 +430,7 @@ func (r *search) choices(i int, m manner) (best choice, regret float64) {
 		if o.least*share >= second {
 			break
 		}
-		if !r.minds(o.place) || r.kin.torn(p.item, o.place) || r.only != none && r.only != r.kin.host[o.place] {
+		if !r.minds(o.place) || r.torn(p.item, o.place) || r.only != none && r.only != r.kin.host[o.place] {
 			continue
 		}
 		known := r.recall(i, k)
@@ -584,7 +585,7 @@ func (r *search) recreate(todo []int, m manner) {
 		if !r.plain[c.place] {
 			over, _ = r.overloaded(p.item, p.n, c.place)
 		}
-		if over > 0 || r.harmful(p.item, c.place) != "" || r.kin.torn(p.item, c.place) {
+		if over > 0 || r.harmful(p.item, c.place) != "" || r.torn(p.item, c.place) {
 			state[pick].stale = true
 			continue
 		}
@@ -667,7 +668,7 @@ func (r *search) seconds(open []int) (sum float64) {
 }
 
 // homeless lists what found no home with the reason and the smallest change.
-func (e *Engine) homeless(hurry func() bool) []shop.Homeless {
+func (e *Arrangement) homeless(hurry func() bool) []shop.Homeless {
 	lost := map[int]int{}
 	for i := range e.parcels {
 		if p := &e.parcels[i]; p.place == none {

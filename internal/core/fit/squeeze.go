@@ -127,7 +127,7 @@ func (r *search) repack(place int, waiting []int) {
 		s := pack.Spot{X: l.X, Y: l.Y, Turned: l.Turned, Cols: 1}
 		c, why := r.spotCost(p.item, p.n, place, s, false)
 		over, _ := r.overloaded(p.item, p.n, place)
-		if why != "" || over > 0 || r.harmful(p.item, place) != "" || r.kin.torn(p.item, place) {
+		if why != "" || over > 0 || r.harmful(p.item, place) != "" || r.torn(p.item, place) {
 			r.back(was)
 			return
 		}

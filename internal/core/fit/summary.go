@@ -18,8 +18,8 @@ type Summary struct {
 	Roomy   int     // of those, how many have the growth reserve left
 }
 
-// Sum up the shop. AsItIs must have been called.
-func (e *Engine) Sum() (out Summary) {
+// Sum up the shop. 
+func (e *Arrangement) Sum() (out Summary) {
 	for i := range e.parcels {
 		p := &e.parcels[i]
 		if p.place == none {
@@ -71,8 +71,8 @@ type Gain struct {
 	Next    string  `json:"next" doc:"the place of that spot, empty when there is none"`
 }
 
-// WorthOf a place. AsItIs must have been called; the engine is left as it was.
-func (e *Engine) WorthOf(id string) Worth {
+// WorthOf a place. The arrangement is left as it was.
+func (e *Arrangement) WorthOf(id string) Worth {
 	place := e.ways.PlaceNumber(id)
 	out := Worth{Fill: e.Fill(place), Growth: e.shop.Settings.GrowthReserve, Gains: []Gain{}}
 	seen := map[int]bool{}

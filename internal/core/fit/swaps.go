@@ -38,9 +38,8 @@ type promise struct {
 // Swaps lists up to n swaps and moves that save most as the shop stands, each by itself
 // keeping every rule and none against a wish; no thing is in two of them. Once one is done
 // the others may come to something else, as they may want the same room. Only things with
-// one home count, and locked homes stay. AsItIs must have been called; the engine is left
-// as it was.
-func (e *Engine) Swaps(n int) []Swap {
+// one home count, and locked homes stay. The arrangement is left as it was.
+func (e *Arrangement) Swaps(n int) []Swap {
 	var found []Swap
 	for _, p := range e.promises() {
 		if s, ok := e.trySwap(&p); ok {
@@ -67,7 +66,7 @@ func (e *Engine) Swaps(n int) []Swap {
 
 // promises are the swaps that may save something if both get the best spots of each
 // other's place, the most promising first.
-func (e *Engine) promises() (out []promise) {
+func (e *Arrangement) promises() (out []promise) {
 	homes := map[int]int{}
 	for i := range e.parcels {
 		homes[e.parcels[i].item]++
@@ -109,7 +108,7 @@ func (e *Engine) promises() (out []promise) {
 }
 
 // trySwap puts the things where they would go, and back again.
-func (e *Engine) trySwap(p *promise) (Swap, bool) {
+func (e *Arrangement) trySwap(p *promise) (Swap, bool) {
 	moved := []saved{e.savedOf(p.i)}
 	to := []*option{p.to}
 	if p.j != none {

@@ -40,9 +40,9 @@ func TestSwapsSaveWhatTheySayAndKeepEveryRule(t *testing.T) {
 			now.Items[i].UsesPerWeek = float64((i*37)%23) / 4
 		}
 		require.NoError(t, now.Validate())
-		e, err := fit.New(now)
+		problem, err := fit.New(now)
 		require.NoError(t, err)
-		e.AsItIs()
+		e := problem.AsItIs()
 		swaps := e.Swaps(6)
 		require.NotEmpty(t, swaps)
 		assert.Equal(t, swaps, e.Swaps(6), "the engine is left as it was")
@@ -80,9 +80,9 @@ func TestNothingIsWorthSwappingInTheBestPlan(t *testing.T) {
 	s := made(t, 60, 8, 2)
 	plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 4000})
 	require.NoError(t, err)
-	e, err := fit.New(plan.Apply(s))
+	problem, err := fit.New(plan.Apply(s))
 	require.NoError(t, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	saved := 0.0
 	for _, w := range e.Swaps(20) {
 		saved += w.Saves()
@@ -94,9 +94,9 @@ func BenchmarkSwaps(b *testing.B) {
 	s := made(b, 600, 60, 1)
 	plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 1})
 	require.NoError(b, err)
-	e, err := fit.New(plan.Apply(s))
+	problem, err := fit.New(plan.Apply(s))
 	require.NoError(b, err)
-	e.AsItIs()
+	e := problem.AsItIs()
 	for b.Loop() {
 		e.Swaps(5)
 	}

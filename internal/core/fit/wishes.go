@@ -43,7 +43,7 @@ func (c *care) grows(used float64) float64 {
 func (c *care) clear() { c.used, c.parcels = 0, 0 }
 
 // cares are the prices of using each place, of all of them empty.
-func (e *Engine) cares(w *Wishes) []care {
+func (e *Problem) cares(w *Wishes) []care {
 	out := make([]care, len(e.shop.Places))
 	reserve := e.shop.Settings.GrowthReserve
 	for i := range e.shop.Places {
@@ -104,7 +104,7 @@ func (r *search) use(item, n, place int) (price float64) {
 // are elsewhere.
 func (r *search) company(item, place int) float64 {
 	k := r.kin.of[item]
-	if k == none || r.o.Wishes.Together <= 0 || len(r.kin.there[k]) == 0 || r.kin.there[k][r.kin.host[place]] > 0 {
+	if k == none || r.o.Wishes.Together <= 0 || len(r.cases[k]) == 0 || r.cases[k][r.kin.host[place]] > 0 {
 		return 0
 	}
 	return r.o.Wishes.Together
@@ -119,7 +119,7 @@ func (r *search) apart(list []int) (sum float64) {
 	for _, i := range list {
 		if k := r.kin.of[r.parcels[i].item]; k != none && !slices.Contains(seen, k) {
 			seen = append(seen, k)
-			sum += r.o.Wishes.Together * float64(max(0, len(r.kin.there[k])-1))
+			sum += r.o.Wishes.Together * float64(max(0, len(r.cases[k])-1))
 		}
 	}
 	return sum
@@ -127,11 +127,11 @@ func (r *search) apart(list []int) (sum float64) {
 
 // liked is what an item pays for a place that is against a wish.
 func (r *search) liked(item, place int) float64 {
-	return r.Engine.againstAll(item, place, r.o.Wishes)
+	return r.Arrangement.againstAll(item, place, r.o.Wishes)
 }
 
 // against says which wishes a place is against for an item, and their prices.
-func (e *Engine) against(item, place int, w *Wishes) (out Wishes) {
+func (e *Problem) against(item, place int, w *Wishes) (out Wishes) {
 	it := &e.shop.Items[item]
 	if len(it.Flags) == 0 {
 		return out
@@ -146,13 +146,13 @@ func (e *Engine) against(item, place int, w *Wishes) (out Wishes) {
 }
 
 // againstAll is what a place pays for the wishes it is against for an item.
-func (e *Engine) againstAll(item, place int, w *Wishes) float64 {
+func (e *Problem) againstAll(item, place int, w *Wishes) float64 {
 	a := e.against(item, place, w)
 	return a.Dust + a.Show
 }
 
-// paid adds up what the plan in the engine's parcels pays for each wish.
-func (e *Engine) paid(o Options) (out Wishes) {
+// paid adds up what the plan in the arrangement's parcels pays for each wish.
+func (e *Arrangement) paid(o Options) (out Wishes) {
 	cares := e.cares(o.Wishes)
 	for i := range e.parcels {
 		p := &e.parcels[i]
@@ -176,7 +176,7 @@ func (e *Engine) paid(o Options) (out Wishes) {
 	for i := range cares {
 		out.Reserve += cares[i].grows(cares[i].used)
 	}
-	for _, t := range e.kin.there {
+	for _, t := range e.cases {
 		out.Together += o.Wishes.Together * float64(max(0, len(t)-1))
 	}
 	return out

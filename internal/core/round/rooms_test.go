@@ -15,10 +15,10 @@ import (
 func TestTheRoundOfAnyRoomCanBeShown(t *testing.T) {
 	for seed := range shoptest.Seeds(100) {
 		s := shoptest.Random(seed, shoptest.Few)
-		e, err := fit.New(s)
+		p, err := fit.New(s)
 		require.NoError(t, err)
-		e.AsItIs()
-		r := round.Of(s, e)
+		e := p.AsItIs()
+		r := round.Of(e)
 		require.NoError(t, shoptest.Finite(r), "seed %d", seed)
 		for _, h := range s.Homes {
 			require.True(t, slices.ContainsFunc(r.Items, func(it round.Item) bool { return it.ID == h.Item && it.Place != "" }) || !s.Items[slices.IndexFunc(s.Items, func(it shop.Item) bool { return it.ID == h.Item })].Needs(), "seed %d: %s", seed, h.Item)

@@ -236,8 +236,9 @@ type Totals struct {
 // reachRunWidth merges the columns of reach that agree within this much.
 const reachRunWidth = 1.0
 
-// Of lays out a shop. The engine must hold the shop as it is (fit.Engine.AsItIs).
-func Of(s *shop.Shop, e *fit.Engine) *Round {
+// Of lays out a shop as its things are arranged.
+func Of(e *fit.Arrangement) *Round {
+	s := e.Map().Shop
 	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: string(s.Settings.Units), OneOut: s.Settings.OneOut},
 		hosts: map[string]spot{}, places: map[string]int{}}
 	d.figure()
@@ -257,7 +258,7 @@ type spot struct {
 
 type artist struct {
 	s      *shop.Shop
-	e      *fit.Engine
+	e      *fit.Arrangement
 	m      *access.Map
 	r      *Round
 	hosts  map[string]spot // containers and stations by id

@@ -15,10 +15,10 @@ import (
 func of(t *testing.T, data []byte) (*shop.Shop, *round.Round) {
 	s, err := shop.Read(data)
 	require.NoError(t, err)
-	e, err := fit.New(s)
+	p, err := fit.New(s)
 	require.NoError(t, err)
-	e.AsItIs()
-	return s, round.Of(s, e)
+	e := p.AsItIs()
+	return s, round.Of(e)
 }
 
 func TestWallsStandSideBySideClockwise(t *testing.T) {

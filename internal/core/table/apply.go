@@ -48,11 +48,11 @@ func Apply(s *shop.Shop, reading *Reading) (notes []string, err error) {
 	if len(wishes) == 0 {
 		return nil, nil
 	}
-	e, err := fit.New(s)
+	p, err := fit.New(s)
 	if err != nil {
 		return nil, err
 	}
-	e.AsItIs()
+	e := p.AsItIs()
 	number := map[string]int{}
 	for i := range s.Items {
 		number[s.Items[i].ID] = i
