@@ -12,18 +12,16 @@ import (
 	"hobrak/internal/core/reach"
 )
 
-// survey finds for every item the places that can take one piece of it, and the
-// least it could cost there, as far as it comes.
-func (e *Problem) survey(stop func() bool) {
-	e.fits = make([][]option, len(e.shop.Items))
-	e.bars = make([][]string, len(e.shop.Items))
-	workers := crew(len(e.shop.Items), 8)
+// survey finds for items the places that can take one piece of them, and the least it
+// could cost there, as far as it comes.
+func (e *Problem) survey(items []int, stop func() bool) {
+	workers := crew(len(items), 8)
 	spread(workers, func(w int) {
 		// Looking for spots needs room to work in: each worker has places of its own.
 		empty := e.emptySpaces()
 		said := map[string]string{} // the same few reasons for many
-		for i := w; i < len(e.shop.Items) && !stop(); i += workers {
-			e.look(i, empty, said)
+		for k := w; k < len(items) && !stop(); k += workers {
+			e.look(items[k], empty, said)
 		}
 	})
 }
@@ -42,40 +40,48 @@ func (e *Problem) emptySpace(place int) pack.Space {
 	return keeping.SpaceIn(e.shop, &e.shop.Places[place], headOver(e.ways, place))
 }
 
-// look finds the places of one item. Reasons that were said are said again, not copied.
+// look finds the places of one item.
 func (e *Problem) look(i int, empty []pack.Space, said map[string]string) {
-	it := &e.shop.Items[i]
-	e.bars[i] = make([]string, len(e.shop.Places))
-	bar := func(p int, why string) {
-		if known, ok := said[why]; ok {
-			why = known
-		} else {
-			said[why] = why
-		}
-		e.bars[i][p] = why
-	}
-	if !it.Needs() {
+	e.bars[i], e.fits[i] = make([]string, len(e.shop.Places)), nil
+	if !e.shop.Items[i].Needs() {
 		return
 	}
 	for p := range e.shop.Places {
-		if why := keeping.Barred(&e.shop.Places[p], it, 1, empty[p]); why != "" {
-			bar(p, why)
-			continue
-		}
-		if why := e.rules.Bars(it, p); why != "" {
-			bar(p, why)
-			continue
-		}
-		o, ok := e.least(i, p)
-		if !ok {
-			bar(p, "out of reach")
-			continue
-		}
-		e.fits[i] = append(e.fits[i], o)
+		e.judge(i, p, empty[p], said)
 	}
-	slices.SortStableFunc(e.fits[i], func(a, b option) int {
-		return cmp.Or(cmp.Compare(a.least, b.least), cmp.Compare(a.place, b.place))
-	})
+	e.cheapestFirst(i)
+}
+
+// judge whether a place can take an item: it becomes one of those that fit, or what bars
+// it is noted. Reasons that were said are said again, not copied.
+func (e *Problem) judge(i, p int, empty pack.Space, said map[string]string) {
+	it := &e.shop.Items[i]
+	why := keeping.Barred(&e.shop.Places[p], it, 1, empty)
+	if why == "" {
+		why = e.rules.Bars(it, p)
+	}
+	if why == "" {
+		o, ok := e.least(i, p)
+		if ok {
+			e.fits[i] = append(e.fits[i], o)
+			return
+		}
+		why = "out of reach"
+	}
+	if known, ok := said[why]; ok {
+		why = known
+	} else {
+		said[why] = why
+	}
+	e.bars[i][p] = why
+}
+
+func (e *Problem) cheapestFirst(i int) {
+	slices.SortStableFunc(e.fits[i], byCost)
+}
+
+func byCost(a, b option) int {
+	return cmp.Or(cmp.Compare(a.least, b.least), cmp.Compare(a.place, b.place))
 }
 
 // least is the lowest weekly handling any spot of the empty place could give,

@@ -90,26 +90,39 @@ func NewUntil(s *shop.Shop, stop func() bool) (*Problem, error) {
 		return nil, err
 	}
 	e := &Problem{shop: s, ways: m, rules: hazard.New(m)}
-	for i := range s.Places {
-		p := &s.Places[i]
-		e.kinds = append(e.kinds, keeping.Of(p))
-		within := e.bearersOf(&p.At)
-		if slices.ContainsFunc(s.Containers, func(c shop.Container) bool { return c.At.In == p.ID }) {
-			within = append(within, len(s.Containers)+i)
-		}
-		e.within = append(e.within, within)
-	}
+	e.prepare()
+	all := make([]int, len(s.Items))
 	for i := range s.Items {
+		all[i] = i
 		e.uses = append(e.uses, m.UseOf(&s.Items[i]))
 	}
-	e.kin = e.families()
-	e.onScrews()
-	e.survey(stop)
+	e.fits, e.bars = make([][]option, len(all)), make([][]string, len(all))
+	e.survey(all, stop)
 	if stop() {
 		return nil, ErrStopped
 	}
 	e.weigh()
 	return e, nil
+}
+
+// prepare what depends on the places and on who belongs together.
+func (e *Problem) prepare() {
+	s := e.shop
+	bearing := map[string]bool{}
+	for i := range s.Containers {
+		bearing[s.Containers[i].At.In] = true
+	}
+	for i := range s.Places {
+		p := &s.Places[i]
+		e.kinds = append(e.kinds, keeping.Of(p))
+		within := e.bearersOf(&p.At)
+		if bearing[p.ID] {
+			within = append(within, len(s.Containers)+i)
+		}
+		e.within = append(e.within, within)
+	}
+	e.kin = e.families()
+	e.onScrews()
 }
 
 // weigh says how much of a nuisance each item is without a home. Where things share

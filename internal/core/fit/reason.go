@@ -327,7 +327,6 @@ func (e *Problem) now(item int) float64 {
 }
 
 // Find the best free home for all pieces of an item, nothing else moving.
-// 
 func (e *Arrangement) Find(item int) (Answer, bool) {
 	n := e.shop.Items[item].Number()
 	if on := e.LyingOn(item); on != "" {

@@ -18,7 +18,7 @@ type Summary struct {
 	Roomy   int     // of those, how many have the growth reserve left
 }
 
-// Sum up the shop. 
+// Sum up the shop.
 func (e *Arrangement) Sum() (out Summary) {
 	for i := range e.parcels {
 		p := &e.parcels[i]

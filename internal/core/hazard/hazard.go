@@ -58,13 +58,23 @@ func ChildReach(s *shop.Shop) (top float64) {
 }
 
 // New works the rules out for a shop.
-func New(m *access.Map) *Rules {
+func New(m *access.Map) *Rules { return with(m, nil, nil) }
+
+// With is New for a map of a shop in which of the items only some are others.
+func (r *Rules) With(m *access.Map, changed map[string]bool) *Rules { return with(m, r, changed) }
+
+func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 	s := m.Shop
 	r := &Rules{m: m, childTop: ChildReach(s), heat: make([]string, len(s.Places)), near: make([][]int, len(s.Places)), spots: make([]span, len(s.Places))}
 	r.urgent = map[string]bool{}
 	for i := range s.Items {
-		if k, ok := kinds.Sure(s.Items[i].Name); ok && k.Kind.Urgent {
-			r.urgent[s.Items[i].ID] = true
+		it := &s.Items[i]
+		if old != nil && !changed[it.ID] {
+			if old.urgent[it.ID] {
+				r.urgent[it.ID] = true
+			}
+		} else if k, ok := kinds.Sure(it.Name); ok && k.Kind.Urgent {
+			r.urgent[it.ID] = true
 		}
 	}
 	clear := s.Settings.Clearances().Heater

@@ -1,0 +1,45 @@
+package fit
+
+import (
+	"fmt"
+	"math"
+	"slices"
+)
+
+// Differs says in what two problems differ; empty when they are the same.
+func Differs(a, b *Problem) string {
+	switch {
+	case len(a.fits) != len(b.fits) || len(a.within) != len(b.within):
+		return "they are of different size"
+	case !slices.EqualFunc(a.within, b.within, slices.Equal[[]int]):
+		return "what bears the places"
+	case !slices.EqualFunc(a.hung, b.hung, slices.Equal[[]hung]):
+		return "what hangs on which screws"
+	case !slices.Equal(a.kin.of, b.kin.of) || !slices.Equal(a.kin.host, b.kin.host) || !slices.Equal(a.kin.must, b.kin.must):
+		return "the families"
+	}
+	for i := range a.fits {
+		id := a.shop.Items[i].ID
+		same := func(x, y option) bool {
+			return x.place == y.place && math.Abs(x.least-y.least) <= 1e-9*math.Abs(y.least) && slices.Equal(x.prefer, y.prefer)
+		}
+		switch {
+		case !slices.EqualFunc(a.fits[i], b.fits[i], same):
+			return fmt.Sprintf("%s fits %v and %v", id, a.fits[i], b.fits[i])
+		case !slices.Equal(a.bars[i], b.bars[i]):
+			return fmt.Sprintf("%s is barred by %q and %q", id, a.bars[i], b.bars[i])
+		case math.Abs(a.nuisance[i]-b.nuisance[i]) > 1e-6:
+			return id + " is another nuisance"
+		case a.uses[i].Item != &a.shop.Items[i] || b.uses[i].Item != &b.shop.Items[i]:
+			return id + " is not of this shop"
+		case a.rules.Urgent(&a.shop.Items[i]) != b.rules.Urgent(&b.shop.Items[i]):
+			return id + " is urgent in one"
+		}
+	}
+	for p := range a.shop.Places {
+		if !slices.Equal(a.rules.Near(p), b.rules.Near(p)) {
+			return a.shop.Places[p].ID + " is near to others"
+		}
+	}
+	return ""
+}
