@@ -182,7 +182,9 @@ func (s *Server) itemOwned(id string) (*view, int, error) {
 	}
 	sh := v.shop.Clone()
 	sh.Items[i].Status = ""
-	if v, err = look(sh, v.revision); err != nil {
+	c := &shop.Changes{}
+	c.Note("items", id)
+	if v, err = v.next(sh, v.revision, c); err != nil {
 		return nil, 0, problem(err)
 	}
 	return v, i, nil
@@ -367,7 +369,7 @@ func (s *Server) homes() {
 				return nil, problem(err)
 			}
 			out := []Found{}
-			for _, h := range find.Search(v.entries, in.Q, 12) {
+			for _, h := range find.Search(v.entries(), in.Q, 12) {
 				out = append(out, v.found(h))
 			}
 			return &body[[]Found]{out}, nil

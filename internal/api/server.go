@@ -20,11 +20,6 @@ import (
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
-	"hobrak/internal/core/check"
-	"hobrak/internal/core/find"
-	"hobrak/internal/core/fit"
-	"hobrak/internal/core/free"
-	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/device"
 	"hobrak/internal/store"
@@ -43,12 +38,12 @@ type Server struct {
 	http  http.Handler
 	api   huma.API
 
-	mu   sync.Mutex
-	view *view // of the newest revision asked for
-	runs map[int64]*run
-	turn chan struct{} // holds one: the search that runs
-	stop context.CancelFunc
-	life context.Context
+	views views
+	mu    sync.Mutex // of the runs
+	runs  map[int64]*run
+	turn  chan struct{} // holds one: the search that runs
+	stop  context.CancelFunc
+	life  context.Context
 
 	meter device.Meter // nil when there is none
 	scale device.Scale // the same
@@ -83,40 +78,6 @@ func WithPhrase(phrase string) Option { return func(s *Server) { s.gate = newGat
 
 // WithVersion says which Hobrak it is.
 func WithVersion(v string) Option { return func(s *Server) { s.version = v } }
-
-// view is a revision of the shop made ready for questions. Its engine is used
-// under its lock.
-type view struct {
-	revision int64
-	shop     *shop.Shop
-	round    *round.Round
-	entries  []find.Entry
-	mu       sync.Mutex
-	problem  *fit.Problem
-	asIs     *fit.Arrangement
-	item     map[string]int
-	once     sync.Once
-	free     *free.Result // worked out when first asked for
-	checked  sync.Once
-	faults   []check.Finding // likewise
-}
-
-// findings of the check in the view.
-func (v *view) findings() []check.Finding {
-	v.checked.Do(func() {
-		found, err := check.Shop(v.shop)
-		if err == nil { // the view was made of the same shop, so there is none
-			v.faults = found
-		}
-	})
-	return v.faults
-}
-
-// freeSpace of the view.
-func (v *view) freeSpace() *free.Result {
-	v.once.Do(func() { v.free = free.Of(v.asIs.Map()) })
-	return v.free
-}
 
 // New makes a server. Static holds the built front end; nil serves none.
 func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Server {
@@ -224,37 +185,6 @@ func serveStatic(g *gin.Engine, static fs.FS) {
 		}
 		files.ServeHTTP(c.Writer, c.Request)
 	})
-}
-
-// now is the view of the newest revision.
-func (s *Server) now() (*view, error) {
-	sh, revision := s.store.Shop()
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if s.view != nil && s.view.revision == revision {
-		return s.view, nil
-	}
-	v, err := look(sh, revision)
-	if err != nil {
-		return nil, err
-	}
-	s.view = v
-	return v, nil
-}
-
-// look makes a view of a shop.
-func look(sh *shop.Shop, revision int64) (*view, error) {
-	p, err := fit.New(sh)
-	if err != nil {
-		return nil, err
-	}
-	v := &view{revision: revision, shop: sh, problem: p, asIs: p.AsItIs(), item: map[string]int{}}
-	for i := range sh.Items {
-		v.item[sh.Items[i].ID] = i
-	}
-	v.round = round.Of(v.asIs)
-	v.entries = entries(sh, v.round)
-	return v, nil
 }
 
 // problem turns an error into a problem document.

@@ -353,6 +353,25 @@ func (s *Store) stale(ctx context.Context, base, head int64) error {
 	return &StaleError{Base: base, Head: head, Since: since}
 }
 
+// Between lists the parts that were changed after a revision and up to a later one, each
+// once; at most so many.
+func (s *Store) Between(ctx context.Context, after, upTo int64, most int) ([]Changed, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT DISTINCT part, id FROM parts_changed WHERE revision > ? AND revision <= ? LIMIT ?`, after, upTo, most)
+	if err != nil {
+		return nil, inWords(err)
+	}
+	defer rows.Close()
+	var out []Changed
+	for rows.Next() {
+		var c Changed
+		if err := rows.Scan(&c.Part, &c.ID); err != nil {
+			return nil, inWords(err)
+		}
+		out = append(out, c)
+	}
+	return out, inWords(rows.Err())
+}
+
 // revisions reads revisions with what they changed.
 func (s *Store) revisions(ctx context.Context, where string, args ...any) ([]Revision, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT r.id, r.at, r.who, r.what, r.kind, coalesce(c.part, ''), coalesce(c.id, '')

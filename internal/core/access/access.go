@@ -73,13 +73,20 @@ type host struct {
 
 type column struct {
 	goal *walk.Goal
-	dist []atomic.Uint64 // from each station, as the bits of a float64; unknown until asked for
+	dist []atomic.Uint64       // from each station, as the bits of a float64; unknown until asked for
+	path []atomic.Pointer[way] // on foot from each station, likewise
 	full reach.Zones
 	// clear is the reach once everything that rolls has been rolled away, and
 	// blockers what that is; empty when there is nothing to roll.
 	clear    reach.Zones
 	blockers []string
 	obstacle reach.Obstacle
+}
+
+// way on foot, when there is one.
+type way struct {
+	walk.Path
+	ok bool
 }
 
 // Front is how a place is got at.
@@ -379,7 +386,7 @@ func (m *Map) newColumn(h *host, i int) *column {
 		rest, _ := h.standing(x, blockers)
 		c.clear, c.blockers = m.Body.Zones(rest, m.Estimates.StepHeight), blockers
 	}
-	c.dist = make([]atomic.Uint64, len(m.ways))
+	c.dist, c.path = make([]atomic.Uint64, len(m.ways)), make([]atomic.Pointer[way], len(m.ways))
 	return c
 }
 

@@ -238,7 +238,14 @@ func (m *Map) Path(station, place int, g keeping.Grip) (walk.Path, bool) {
 	if f.host == nil || m.Index.Area(m.Shop.Stations[station].Area) != f.Area {
 		return walk.Path{}, false
 	}
-	return m.ways[station]().To(m.columnAt(f, g.X).goal.Stand)
+	c := m.columnAt(f, g.X)
+	w := c.path[station].Load()
+	if w == nil {
+		w = &way{}
+		w.Path, w.ok = m.ways[station]().To(c.goal.Stand)
+		c.path[station].Store(w)
+	}
+	return w.Path, w.ok
 }
 
 // Things that stand in an area.

@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"reflect"
 	"slices"
 
 	"hobrak/internal/core/shop"
@@ -10,6 +11,7 @@ import (
 // places that did not change is taken over. It comes to the same as New. The lists of next
 // that did not change are shared with the shop of the problem.
 func (e *Problem) Next(next *shop.Shop, c *shop.Changes) (*Problem, error) {
+	c = e.felt(next, c)
 	m, ok := e.ways.With(next, c)
 	if !ok {
 		return New(next)
@@ -49,6 +51,35 @@ func (e *Problem) Next(next *shop.Shop, c *shop.Changes) (*Problem, error) {
 	}
 	n.weigh()
 	return n, nil
+}
+
+// felt are the changes that matter to where things live: a place that was only renamed is
+// the place it was.
+func (e *Problem) felt(next *shop.Shop, c *shop.Changes) *shop.Changes {
+	out := *c
+	out.Places = map[string]bool{}
+	now := make(map[string]*shop.Place, len(c.Places))
+	for i := range next.Places {
+		if p := &next.Places[i]; c.Places[p.ID] {
+			now[p.ID] = p
+		}
+	}
+	same := len(next.Places) == len(e.shop.Places) // and in the same order
+	for i := range next.Places {
+		same = same && next.Places[i].ID == e.shop.Places[i].ID
+	}
+	for id := range c.Places {
+		was, is := e.ways.Index.Place(id), now[id]
+		if same && was != nil && is != nil {
+			a, b := *was, *is
+			a.Name, a.Notes, b.Name, b.Notes = "", "", "", ""
+			if reflect.DeepEqual(a, b) {
+				continue
+			}
+		}
+		out.Places[id] = true
+	}
+	return &out
 }
 
 // renumbered places: where those that did not change are now, and which are to be judged.

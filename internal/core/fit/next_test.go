@@ -19,7 +19,11 @@ import (
 func edit(s *shop.Shop, rng *rand.Rand, c *shop.Changes) string {
 	mm := func(low, high int) length.Length { return length.MM(float64(low + rng.IntN(high-low+1))) }
 	item, place := rng.IntN(len(s.Items)), rng.IntN(len(s.Places))
-	switch k := rng.IntN(9); k {
+	switch k := rng.IntN(10); k {
+	case 9:
+		s.Places[place].Name, s.Places[place].Notes = fmt.Sprint("called ", rng.IntN(99)), "so"
+		c.Note("places", s.Places[place].ID)
+		return "a name"
 	case 0, 1:
 		it := &s.Items[item]
 		it.W, it.Flags, it.Family = mm(10, 400), []shop.Flag{shop.Flags()[rng.IntN(len(shop.Flags()))]}, fmt.Sprint("f", rng.IntN(3))
@@ -103,7 +107,7 @@ func TestWhatIsTakenOverComesToTheSameAsMadeAnew(t *testing.T) {
 			}
 		}
 	}
-	assert.Len(t, done, 7, "%v", done)
+	assert.Len(t, done, 8, "%v", done)
 }
 
 // BenchmarkNext is a problem made of the one before against one made anew.

@@ -145,16 +145,25 @@ func Groups() []string {
 
 // ByID finds a kind by its id.
 func ByID(id string) (Kind, bool) {
-	i := slices.IndexFunc(load(), func(k Kind) bool { return k.ID == id })
-	if i < 0 {
+	k, ok := byID()[id]
+	if !ok {
 		return Kind{}, false
 	}
-	return load()[i], true
+	return *k, true
 }
+
+var byID = sync.OnceValue(func() map[string]*Kind {
+	all := load()
+	out := make(map[string]*Kind, len(all))
+	for i := range all {
+		out[all[i].ID] = &all[i]
+	}
+	return out
+})
 
 // Glyph is the silhouette of a kind; the kind's own name when it is not known.
 func Glyph(kind string) string {
-	if k, ok := ByID(kind); ok {
+	if k := byID()[kind]; k != nil {
 		return k.Glyph
 	}
 	return kind
