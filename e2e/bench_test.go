@@ -14,7 +14,7 @@ import (
 func TestTheRoundIsDrawnToScaleAndScrolls(t *testing.T) {
 	p := open(t, "/round", demo.Slipway)
 	assert.Equal(t, []string{"A", "B", "C", "D", "middle"}, eval[[]string](p, `[...document.querySelectorAll('[data-segment]')].map((g) => g.dataset.segment)`))
-	assert.Equal(t, 51, eval[int](p, `document.querySelectorAll('[data-place]').length`), "every place is drawn")
+	assert.Equal(t, 52, eval[int](p, `document.querySelectorAll('[data-place]').length`), "every place is drawn")
 	assert.Greater(t, eval[int](p, `document.querySelectorAll('[data-item] path').length`), 150)
 	// The jack plane's silhouette, or whatever hangs first, is as wide as the core says, in px per mm.
 	scale := eval[float64](p, `Number(document.querySelector('[data-testid=round]').dataset.scale)`)

@@ -54,7 +54,7 @@ func TestAClampRackIsMadeAndHungWhereItIsBest(t *testing.T) {
 	s := p.shop()
 	require.Len(t, s.Places, before+1)
 	rack := s.Places[before]
-	assert.Equal(t, "slots", rack.Kind)
+	assert.Equal(t, shop.PlaceKind("slots"), rack.Kind)
 	assert.Equal(t, wall, rack.ID[:1])
 	held := 0
 	for _, h := range s.Homes {
@@ -123,7 +123,7 @@ func TestALumberRackIsNotRatedOnDrywallWithoutStuds(t *testing.T) {
 	assert.NotContains(t, says(), "not rated", "on studs its fixings can be reckoned")
 	p.button("Put it there")
 	p.revision(2)
-	assert.Equal(t, "arms", p.shop().Places[0].Kind)
+	assert.Equal(t, shop.PlaceKind("arms"), p.shop().Places[0].Kind)
 }
 
 func TestADrawerBankIsLaidOutAndOpened(t *testing.T) {

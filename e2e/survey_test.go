@@ -295,7 +295,7 @@ func TestAnotherAreaAndThePapers(t *testing.T) {
 	assert.Equal(t, "Shed", n.shop().Areas[1].Name)
 	assert.Equal(t, length.MM(2500), n.shop().Areas[1].Frame(0).Length)
 	links := eval[string](n.page, `[...document.querySelectorAll('a[href*=sheet]')].map((a) => a.getAttribute('href')).join(' ')`)
-	assert.Equal(t, "/api/v1/areas/area-2/sheet.pdf /api/areas/area-2/sheet.svg", links)
+	assert.Equal(t, "/api/v1/areas/area-2/sheet.pdf /api/v1/areas/area-2/sheet.svg", links)
 	svg := eval[int](n.page, `(() => { const r = new XMLHttpRequest(); r.open('GET', document.querySelector('a[href$=svg]').getAttribute('href'), false); r.send(); return r.status })()`)
 	assert.Equal(t, 200, svg)
 	n.button("Take it away")

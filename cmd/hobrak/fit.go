@@ -16,11 +16,23 @@ import (
 
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/propose"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 )
 
+// inModes is a shop in one mode, as it stands (now), or in all its modes by their hours.
+func inModes(s *shop.Shop, mode string) (*scene.Scenes, error) {
+	switch mode {
+	case "":
+		return scene.ByHours(s)
+	case "now":
+		return scene.AsItStands(s)
+	}
+	return scene.Of(s, mode)
+}
+
 func fitCommand() *cobra.Command {
-	var in, out, costs string
+	var in, out, costs, mode string
 	var seconds float64
 	var o fit.Options
 	c := &cobra.Command{
@@ -44,7 +56,11 @@ func fitCommand() *cobra.Command {
 			o.Hurry = func() bool { return ctx.Err() != nil }
 			all := deadline.Sub(started).Seconds()
 			o.Spent = func() float64 { return time.Since(started).Seconds() / all }
-			e, err := fit.NewUntil(s, func() bool { return ctx.Err() != nil })
+			scenes, err := inModes(s, mode)
+			if err != nil {
+				return &exit{code: exitInput, err: fmt.Errorf("--mode: %w", err)}
+			}
+			e, err := fit.In(scenes, func() bool { return ctx.Err() != nil })
 			if errors.Is(err, fit.ErrStopped) {
 				return &exit{code: exitBroken, err: fmt.Errorf("%w; nothing was written", err)}
 			}
@@ -69,6 +85,7 @@ func fitCommand() *cobra.Command {
 				return &exit{code: exitInternal, err: err}
 			}
 			summarize(c.ErrOrStderr(), s, result)
+			byModes(c.ErrOrStderr(), scenes, s.Homes, plan.Homes)
 			if len(plan.Homeless) > 0 {
 				return &exit{code: exitBroken, quiet: true, err: errors.New("some things have no home")}
 			}
@@ -78,12 +95,22 @@ func fitCommand() *cobra.Command {
 	c.Flags().StringVar(&in, "shop", "", "shop file to read")
 	c.Flags().StringVar(&out, "out", "", "where the plan is written")
 	c.Flags().StringVar(&costs, "costs", "", "where to write what every item would cost in every place, as CSV")
+	c.Flags().StringVar(&mode, "mode", "", "the one mode things are to be got at in; now: as the floor stands; all modes by their hours when left out")
 	c.Flags().Float64Var(&seconds, "seconds", 2, "how long to search at most")
 	c.Flags().Uint64Var(&o.Seed, "seed", 1, "seed of the search; the same seed and iterations give the same plan")
 	c.Flags().IntVar(&o.Iterations, "iterations", 0, "how many improvements to try at most; 0 chooses by the size of the shop")
 	c.Flags().BoolVar(&o.KeepHomes, "keep-homes", false, "leave every home as it is and place only what has none")
 	required(c, "shop", "out")
 	return c
+}
+
+// byModes says what homes mean in each mode.
+func byModes(w io.Writer, scenes *scene.Scenes, before, after []shop.Home) {
+	for i := range scenes.All {
+		if x := &scenes.All[i]; x.Mode != "" {
+			fmt.Fprintf(w, "%s (%.0f %% of the hours): %s as it stands, %s in the plan\n", x.Name, 100*x.Share, clock(x.Week(before)), clock(x.Week(after)))
+		}
+	}
 }
 
 func required(c *cobra.Command, flags ...string) {

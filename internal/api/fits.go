@@ -22,23 +22,39 @@ import (
 
 // Run is how far a search is.
 type Run struct {
-	ID        string  `json:"id"`
-	State     string  `json:"state" enum:"waiting,running,done"`
-	Ahead     int     `json:"ahead" doc:"while it waits: how many searches are done before it"`
-	Failed    string  `json:"failed" doc:"why the search failed; empty when it did not"`
-	At        string  `json:"at" doc:"when it was started, RFC 3339"`
-	Base      int64   `json:"base" doc:"revision it started from"`
-	Before    float64 `json:"before" doc:"weekly handling as it stands"`
-	Objective float64 `json:"objective" doc:"weekly handling of the best plan so far"`
-	Bound     float64 `json:"bound" doc:"no plan for these places costs less; 0 until known"`
-	Homeless  int     `json:"homeless"`
-	Share     float64 `json:"share" doc:"share of the search that is done, 0 to 1"`
-	Seconds   float64 `json:"seconds" doc:"how long it has been running"`
-	Title     string  `json:"title" doc:"what it is, in words"`
-	Style     string  `json:"style" doc:"of a plan with new storage; empty when only homes change"`
-	Doing     string  `json:"doing" doc:"what is being placed"`
-	Question  string  `json:"question" doc:"what if, in words; such a plan answers and is not taken over"`
+	ID        string   `json:"id"`
+	State     string   `json:"state" enum:"waiting,running,done"`
+	Ahead     int      `json:"ahead" doc:"while it waits: how many searches are done before it"`
+	Failed    string   `json:"failed" doc:"why the search failed; empty when it did not"`
+	At        string   `json:"at" doc:"when it was started, RFC 3339"`
+	Base      int64    `json:"base" doc:"revision it started from"`
+	Before    float64  `json:"before" doc:"weekly handling as it stands"`
+	Objective float64  `json:"objective" doc:"weekly handling of the best plan so far"`
+	Bound     float64  `json:"bound" doc:"no plan for these places costs less; 0 until known"`
+	Homeless  int      `json:"homeless"`
+	Share     float64  `json:"share" doc:"share of the search that is done, 0 to 1"`
+	Seconds   float64  `json:"seconds" doc:"how long it has been running"`
+	Title     string   `json:"title" doc:"what it is, in words"`
+	Style     string   `json:"style" doc:"of a plan with new storage; empty when only homes change"`
+	Doing     string   `json:"doing" doc:"what is being placed"`
+	Question  string   `json:"question" doc:"what if, in words; such a plan answers and is not taken over"`
+	Mode      string   `json:"mode" doc:"for which mode homes are looked for; now: for the floor as it stands, empty: for all by their hours"`
+	Modes     []InMode `json:"modes" nullable:"false" doc:"what the plan means in each mode of the floor; empty while it is looked for and in a shop without modes"`
 }
+
+// InMode is what a plan means in one mode.
+type InMode struct {
+	ID     string  `json:"id"`
+	Name   string  `json:"name"`
+	Hours  float64 `json:"hours" doc:"a week"`
+	Share  float64 `json:"share" doc:"of the hours of all modes"`
+	Counts bool    `json:"counts" doc:"whether homes were looked for with this mode in mind"`
+	Before float64 `json:"before" doc:"weekly handling as things live now, were it always so"`
+	After  float64 `json:"after" doc:"likewise with the plan"`
+}
+
+// asItStands is the mode of a search for the floor as it is now.
+const asItStands = "now"
 
 // Proposal is a plan beside the shop as it stands.
 type Proposal struct {
@@ -127,7 +143,7 @@ func (s *Server) fits() {
 			KeepHomes bool     `json:"keep_homes,omitempty"`
 			Wishes    Prices   `json:"wishes,omitempty"`
 			Items     []string `json:"items,omitempty" maxItems:"5000" doc:"the only ones that get other homes; all when left out"`
-			Mode      string   `json:"mode,omitempty" maxLength:"64" doc:"arrangement of the floor in which the homes are to be got at; the usual one when left out"`
+			Mode      string   `json:"mode,omitempty" maxLength:"64" doc:"mode of the floor in which things are to be got at; now: as it stands; all modes by their hours when left out"`
 		}]) (*body[Run], error) {
 			wishes := in.Body.Wishes.wishes()
 			sh, _ := s.store.Shop()
@@ -138,17 +154,24 @@ func (s *Server) fits() {
 				}
 			}
 			var arranged *shop.Shop
-			if in.Body.Mode != "" {
+			mode := in.Body.Mode
+			if mode == "" && len(sh.Modes) == 0 {
+				mode = asItStands
+			}
+			if mode != "" && mode != asItStands {
 				var err error
 				if arranged, err = sh.InMode(in.Body.Mode); err != nil {
 					return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.mode", Message: err.Error(), Value: in.Body.Mode})
 				}
 			}
 			title := "Homes only"
+			if mode == "" {
+				title = "Homes, all modes"
+			}
 			if i := slices.IndexFunc(sh.Modes, func(m shop.Mode) bool { return m.ID == in.Body.Mode }); i >= 0 {
 				title = "Homes, " + sh.Modes[i].Name
 			}
-			return s.started(s.search(ctx, asking{title: title, arranged: arranged, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
+			return s.started(s.search(ctx, asking{title: title, arranged: arranged, mode: mode, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "fits", Method: http.MethodGet, Path: "/api/v1/fits", Summary: "The searches that wait or run, and the plans that are kept, oldest first"},
 		func(_ context.Context, _ *struct{}) (*body[[]Run], error) {
@@ -218,6 +241,7 @@ func (s *Server) fits() {
 			if in.Body.part() {
 				what = fmt.Sprintf("part of plan %d accepted", r.id)
 			}
+			what += r.inMind()
 			// On the revision the plan was made on: the store refuses it if the shop moved on.
 			rev, err := s.store.Change(ctx, r.base, who, what, func(sh *shop.Shop) error {
 				if r.made != nil {

@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 	"sync"
 	"time"
 
@@ -16,6 +17,7 @@ import (
 
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/propose"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 )
 
@@ -54,6 +56,7 @@ type asking struct {
 	question string
 	style    string
 	arranged *shop.Shop
+	mode     string
 	wishes   fit.Wishes
 }
 
@@ -118,7 +121,7 @@ func (s *Server) begin(ctx context.Context, a asking) (*run, context.Context, er
 	}
 	work, stop := context.WithCancel(s.life)
 	r := &run{id: id, base: revision, shop: sh, asked: a.arranged, wishes: a.wishes, started: time.Now(), stop: stop, finished: make(chan struct{}), watchers: map[chan Run]bool{}}
-	r.state = Run{ID: strconv.FormatInt(id, 10), Title: a.title, Question: a.question, Style: a.style, State: "waiting", Base: revision, Ahead: ahead, At: r.started.UTC().Format(time.RFC3339)}
+	r.state = Run{ID: strconv.FormatInt(id, 10), Title: a.title, Question: a.question, Style: a.style, State: "waiting", Base: revision, Mode: a.mode, Modes: []InMode{}, Ahead: ahead, At: r.started.UTC().Format(time.RFC3339)}
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	s.runs[id] = r
@@ -238,7 +241,7 @@ func (s *Server) fit(r *run, ctx context.Context, limit time.Duration, o fit.Opt
 	o.Spent = func() float64 { return time.Since(begun).Seconds() / limit.Seconds() }
 	// Somebody who stops waits for nothing; time that is up leaves some for the reasons.
 	o.Hurry = func() bool { return errors.Is(ctx.Err(), context.Canceled) }
-	e, err := fit.NewUntil(sh, o.Hurry)
+	e, err := r.problem(sh, o.Hurry)
 	if errors.Is(err, fit.ErrStopped) {
 		return r.nothing()
 	}
@@ -267,8 +270,61 @@ func (s *Server) fit(r *run, ctx context.Context, limit time.Duration, o fit.Opt
 		s.log.Error("smallest changes", "what", err)
 	}
 	r.found(plan)
+	if err := r.byModes(plan.Homes); err != nil {
+		return err
+	}
 	s.log.Info("fit", "before", plan.Before, "objective", plan.Objective, "bound", plan.Bound, "homeless", len(plan.Homeless), "iterations", plan.Iterations)
 	return nil
+}
+
+// problem homes are looked for in: the shop in all its modes by their hours, or as it stands.
+func (r *run) problem(sh *shop.Shop, stop func() bool) (*fit.Problem, error) {
+	if r.now().Mode != "" || r.asked != nil {
+		return fit.NewUntil(sh, stop)
+	}
+	scenes, err := scene.ByHours(sh)
+	if err != nil {
+		return nil, err
+	}
+	return fit.In(scenes, stop)
+}
+
+// byModes says what homes mean in each mode of the shop.
+func (r *run) byModes(homes []shop.Home) error {
+	if len(r.shop.Modes) == 0 || r.now().Question != "" {
+		return nil
+	}
+	var ids []string
+	for i := range r.shop.Modes {
+		ids = append(ids, r.shop.Modes[i].ID)
+	}
+	scenes, err := scene.Of(r.shop, ids...)
+	if err != nil {
+		return err
+	}
+	mode := r.now().Mode
+	list := []InMode{}
+	for i := range scenes.All {
+		x := &scenes.All[i]
+		counts := mode == x.Mode || mode == "" && x.Share > 0 || mode == asItStands && x.Map == scenes.Base
+		list = append(list, InMode{x.Mode, x.Name, x.Hours, x.Share, counts, x.Week(r.shop.Homes), x.Week(homes)})
+	}
+	r.change(func(x *Run) { x.Modes = list })
+	return nil
+}
+
+// inMind says for which modes the homes of a plan were looked for.
+func (r *run) inMind() string {
+	var names []string
+	for _, m := range r.now().Modes {
+		if m.Counts {
+			names = append(names, m.Name)
+		}
+	}
+	if len(names) == 0 {
+		return ""
+	}
+	return ", for " + strings.Join(names, " and ")
 }
 
 // found a plan.
@@ -424,6 +480,7 @@ func (s *Server) remembered(ctx context.Context, id, base int64, doc []byte) (*r
 	if err != nil {
 		return nil, err
 	}
+	k.Run.Modes = notNil(k.Run.Modes) // of a plan from before there were any
 	r := &run{id: id, base: base, shop: sh, wishes: k.Wishes, state: k.Run, plan: k.Plan, made: k.Made, stop: func() {}, finished: make(chan struct{}), watchers: map[chan Run]bool{}}
 	close(r.finished)
 	if len(k.Asked) > 0 {

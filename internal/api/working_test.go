@@ -119,7 +119,7 @@ func TestASelectionIsFittedAndSomebodyWhoStopsWaitsForNothing(t *testing.T) {
 	// In a mode of the floor it is compared with that mode.
 	code, got = c.do(http.MethodPost, "/api/v1/fits", map[string]any{"mode": "party"})
 	assert.Equal(t, 422, code)
-	assert.Contains(t, got["detail"], "there are day, evening")
+	assert.Contains(t, got["detail"], "there are day, milling, gluing, evening")
 	_, run = c.do(http.MethodPost, "/api/v1/fits", map[string]any{"seconds": 2, "mode": "evening"})
 	assert.Equal(t, "Homes, Skiff in", run["title"])
 	_, plan = c.do(http.MethodGet, "/api/v1/fits/"+run["id"].(string)+"/proposal", nil)

@@ -127,6 +127,9 @@ func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds floa
 	return u.Rate * t, true
 }
 
+// Without is the weekly handling of an item that has no home, or none that can be reached.
+func (m *Map) Without(u *Use) float64 { return m.Estimates.Homeless * u.Rate }
+
 // Errand is the trip for an item at a grip of a place from one of its stations,
 // -1 when it has none.
 func (m *Map) Errand(u *Use, place int, g keeping.Grip, aside int, station int) (reach.Errand, bool) {

@@ -58,6 +58,9 @@ func Mapped(m *access.Map) ([]Finding, error) {
 		c.standing[c.s.Areas[i].ID] = access.StandingIn(c.s, c.ix, &c.s.Areas[i])
 	}
 	c.walk()
+	if err := c.arrange(); err != nil {
+		return nil, err
+	}
 	c.homes()
 	c.weights()
 	c.families()
@@ -67,7 +70,7 @@ func Mapped(m *access.Map) ([]Finding, error) {
 	c.hung()
 	c.bends()
 	c.floor()
-	c.modes()
+	c.inModes()
 	c.walls()
 	c.kept()
 	c.surveys()
@@ -114,6 +117,7 @@ type checker struct {
 	found []Finding
 
 	standing map[string][]access.Standing // by area
+	modes    []inMode                     // those in which things stand otherwise
 }
 
 func (c *checker) add(hard bool, code, where string, by float64, unit, format string, args ...any) {
@@ -375,6 +379,10 @@ func (c *checker) reach(where string, it *shop.Item, p *shop.Place, h *shop.Home
 	g := keeping.GripOf(p, it, h)
 	band, rolled := c.m.Band(place, g)
 	if _, ok := c.m.Weekly(&u, place, g, 0); !ok {
+		if mode := c.reachedIn(&u, place, g); mode != "" {
+			c.add(false, "reach", where, 0, "", "%s cannot be reached in %s as the floor stands, only in %s", it.Name, p.ID, mode)
+			return
+		}
 		c.add(!h.Locked, "reach", where, 0, "", "%s cannot be reached in %s", it.Name, p.ID)
 		return
 	}

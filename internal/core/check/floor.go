@@ -1,9 +1,12 @@
 package check
 
 import (
+	"maps"
+	"slices"
+
 	"cmp"
 	"fmt"
-	"slices"
+	"hobrak/internal/core/keeping"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/geometry"
@@ -90,17 +93,10 @@ func (r row) together() (out []pair) {
 
 // modes checks that what has a spot of its own in a mode stands inside its area there, and
 // not in anything else that stands there then.
-func (c *checker) modes() {
-	for i := range c.s.Modes {
-		m := &c.s.Modes[i]
-		if len(m.Spots) == 0 {
-			continue
-		}
-		then, err := c.s.InMode(m.ID)
-		if err != nil {
-			continue // a valid shop has the mode
-		}
-		ix := shop.NewIndex(then)
+func (c *checker) inModes() {
+	for k := range c.modes {
+		i, m, then, ix := c.modes[k].i, c.modes[k].mode, c.modes[k].m.Shop, c.modes[k].m.Index
+		c.blocked(&c.modes[k])
 		where := func(id string) string { return fmt.Sprintf("modes[%d].spots.%s", i, id) }
 		for j := range then.Areas {
 			a := &then.Areas[j]
@@ -126,4 +122,68 @@ func (c *checker) modes() {
 // within tells whether a footprint lies inside an outline, give or take what people round.
 func within(outline, foot geometry.Polygon) bool {
 	return !slices.ContainsFunc(foot, func(p geometry.Point) bool { return !outline.Contains(p) && outline.Distance(p) > 5 })
+}
+
+// inMode is the shop in a mode in which things stand otherwise than now.
+type inMode struct {
+	i    int
+	mode *shop.Mode
+	m    *access.Map
+}
+
+// arrange works out the ways of the modes in which something stands elsewhere.
+func (c *checker) arrange() error {
+	for i := range c.s.Modes {
+		m := &c.s.Modes[i]
+		if len(m.Spots) == 0 && !slices.ContainsFunc(c.s.Places, func(p shop.Place) bool { return len(p.When) > 0 }) {
+			continue
+		}
+		then, err := c.s.InMode(m.ID)
+		if err != nil {
+			return err
+		}
+		ways, err := access.NewMap(then)
+		if err != nil {
+			return err
+		}
+		c.modes = append(c.modes, inMode{i, m, ways})
+	}
+	return nil
+}
+
+// reachedIn names a mode in which a grip can be reached; empty when there is none.
+func (c *checker) reachedIn(u *access.Use, place int, g keeping.Grip) string {
+	for _, x := range c.modes {
+		if _, ok := x.m.Weekly(u, place, g, 0); ok {
+			return x.mode.Name
+		}
+	}
+	return ""
+}
+
+// blocked says of which places things cannot be reached in a mode, though they can now.
+func (c *checker) blocked(x *inMode) {
+	n, one := map[string]int{}, map[string]string{}
+	for i := range c.s.Homes {
+		h := &c.s.Homes[i]
+		it, p := c.ix.Item(h.Item), c.ix.Place(h.Place)
+		if it == nil || p == nil {
+			continue
+		}
+		u, place, g := c.m.UseOf(it), c.m.PlaceNumber(p.ID), keeping.GripOf(p, it, h)
+		if _, now := c.m.Weekly(&u, place, g, 0); !now {
+			continue
+		}
+		if _, then := x.m.Weekly(&u, place, g, 0); !then {
+			n[p.ID]++
+			one[p.ID] = it.Name
+		}
+	}
+	for _, id := range slices.Sorted(maps.Keys(n)) {
+		what := one[id]
+		if n[id] > 1 {
+			what = fmt.Sprintf("%d things", n[id])
+		}
+		c.add(false, "blocked", id, float64(n[id]), "", "in %s %s in %s cannot be reached", x.mode.Name, what, id)
+	}
 }

@@ -10,6 +10,7 @@ import (
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/reach"
+	"hobrak/internal/core/scene"
 )
 
 // survey finds for items the places that can take one piece of them, and the least it
@@ -96,8 +97,8 @@ func (e *Problem) least(item, place int) (option, bool) {
 		cost float64
 	}
 	var cheap []priced
-	for _, g := range e.kinds[place].Grips(p, u.Item, where{e.ways, place}) {
-		c, ok := e.ways.Weekly(u, place, g, 0)
+	for _, g := range e.kinds[place].Grips(p, u.Item, where{e.scenes, e.ways, place}) {
+		c, ok := e.scenes.Weekly(u, place, g, 0)
 		if !ok || e.neverLifted(item, place, g.X) {
 			continue
 		}
@@ -130,7 +131,7 @@ func (e *Problem) neverLifted(item, place int, x float64) bool {
 	}
 	low := e.ways.Front(place).Z
 	z := min(max(bestLift, low), low+e.shop.Places[place].H.MM()) - low
-	return e.ways.Lift(u, place, keeping.Grip{X: x, Z: z}).Barred
+	return e.scenes.NeverLifted(u, place, keeping.Grip{X: x, Z: z})
 }
 
 // preferences is how many of the cheapest grips of a place are remembered.
@@ -138,14 +139,15 @@ const preferences = 6
 
 // where finds the grips in a place at which costs can differ.
 type where struct {
-	ways  *access.Map
-	place int
+	scenes *scene.Scenes
+	ways   *access.Map
+	place  int
 }
 
 func (w where) Columns(from, to float64) []float64 { return columnsOf(w.ways, w.place, from, to) }
 
 func (w where) Heights(x, low, high float64) []float64 {
-	return heights(w.ways.Breaks(w.place, x), low, high)
+	return heights(w.scenes.Breaks(w.place, x), low, high)
 }
 
 // columnsOf lists one x in every column between from and to.
@@ -226,7 +228,7 @@ func aloneSpots(e *Problem, item, place int, empty pack.Space) []pack.Spot {
 			for _, x := range columnsOf(e.ways, place, w/2, p.W.MM()-w/2) {
 				zs := []float64{corner.Y.MM() + up/2}
 				if e.kinds[place].Form() == keeping.Upright && len(plane.Rails) == 0 {
-					zs = heights(e.ways.Breaks(place, x), up/2, p.H.MM()-up/2)
+					zs = heights(e.scenes.Breaks(place, x), up/2, p.H.MM()-up/2)
 				}
 				for _, z := range zs {
 					s := corner

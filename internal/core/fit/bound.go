@@ -340,7 +340,7 @@ func (p *pricer) handRoom(place int) float64 {
 // bands cuts the height of a field where the reach changes.
 func (p *pricer) bands(place int, h, slack float64) axis {
 	a := axis{edges: []float64{-slack / 2}}
-	breaks := p.e.ways.Breaks(place, p.e.shop.Places[place].W.MM()/2)
+	breaks := p.e.scenes.Breaks(place, p.e.shop.Places[place].W.MM()/2)
 	slices.Sort(breaks)
 	for _, b := range breaks {
 		if b > a.edges[len(a.edges)-1]+p.grain.leastBand && b < h-p.grain.leastBand && len(a.edges) < p.grain.bands {
@@ -470,7 +470,7 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 			levels := p.levels(place, up, grow)
 			breaks := make([][]float64, len(centres)) // where the reach changes there
 			for i, x := range centres {
-				breaks[i] = p.e.ways.Breaks(place, x)
+				breaks[i] = p.e.scenes.Breaks(place, x)
 			}
 			for k, z := range levels {
 				q.z = append(q.z, g.z.parts(z-(up+grow)/2, z+(up+grow)/2))
@@ -523,7 +523,7 @@ func (p *pricer) costAt(item, place int, x float64, zs []float64, row int) float
 			continue
 		}
 		for _, z := range zs {
-			if c, ok := p.e.ways.Weekly(u, place, keeping.Grip{X: min(max(0, x+dx), wide), Z: max(0, z)}, row); ok {
+			if c, ok := p.e.scenes.Weekly(u, place, keeping.Grip{X: min(max(0, x+dx), wide), Z: max(0, z)}, row); ok {
 				least = min(least, c)
 			}
 		}
@@ -550,7 +550,7 @@ func (p *pricer) levels(place int, up, grow float64) []float64 {
 	from, to := up/2, pl.H.MM()-up/2
 	out := []float64{from, to}
 	for _, x := range [...]float64{0, pl.W.MM() / 2, pl.W.MM()} {
-		for _, b := range p.e.ways.Breaks(place, x) {
+		for _, b := range p.e.scenes.Breaks(place, x) {
 			if b > from && b < to {
 				out = append(out, b)
 			}

@@ -66,8 +66,8 @@ func (e *Arrangement) heldOtherwise(item, n int) string {
 			}
 			for _, s := range e.spaces[place].Spots(keeping.Thing(p, &it, n), nil) {
 				g := e.kinds[place].Grip(p, &it, n, s)
-				c, ok := e.ways.Weekly(&u, place, g, keeping.Aside(p, s))
-				if ok && c < best && !e.ways.Lift(&u, place, g).Barred && e.rules.Height(&it, place, g.Z) == "" {
+				c, why := e.scenes.Cost(&u, place, g, keeping.Aside(p, s), false)
+				if why == "" && c < best && e.rules.Height(&it, place, g.Z) == "" {
 					best, says = c, fmt.Sprintf("let it %s: %s has room for it", way.Says(), p.ID)
 				}
 			}
@@ -176,7 +176,7 @@ func (e *Arrangement) roomIn(item, n, place int, side func(*shop.Place) *length.
 	}
 	for _, s := range space.Spots(keeping.Thing(&p, it, n), nil) {
 		g := e.kinds[place].Grip(&p, it, n, s)
-		if _, ok := e.ways.Weekly(&e.uses[item], place, g, keeping.Aside(&p, s)); ok && !e.ways.Lift(&e.uses[item], place, g).Barred {
+		if _, why := e.scenes.Cost(&e.uses[item], place, g, keeping.Aside(&p, s), false); why == "" {
 			return true
 		}
 	}

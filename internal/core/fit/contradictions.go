@@ -43,7 +43,7 @@ func (e *Problem) Contradictions() []Contradiction {
 				say("%s", why)
 			} else if err := empty.Allows(keeping.Thing(p, it, n), keeping.SpotOf(p, h)); err != nil {
 				say("%v", err)
-			} else if _, ok := e.ways.Weekly(&e.uses[i], place, e.grip(i, n, place, keeping.SpotOf(p, h)), 0); !ok {
+			} else if _, ok := e.scenes.Weekly(&e.uses[i], place, e.grip(i, n, place, keeping.SpotOf(p, h)), 0); !ok {
 				say("nobody reaches it there")
 			}
 			if why := e.rules.Bars(it, place); why != "" {

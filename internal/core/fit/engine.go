@@ -19,6 +19,7 @@ import (
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -40,7 +41,8 @@ type parcel struct {
 // cost there. It does not change once it is made and may be used by several goroutines.
 type Problem struct {
 	shop     *shop.Shop
-	ways     *access.Map
+	ways     *access.Map // as it stands
+	scenes   *scene.Scenes
 	uses     []access.Use
 	within   [][]int // bearers each place is in or on: containers, and places with containers on them
 	screwed  []screwed
@@ -82,14 +84,23 @@ var ErrStopped = errors.New("stopped before the search began")
 // New prepares a shop with its homes as they stand.
 func New(s *shop.Shop) (*Problem, error) { return NewUntil(s, func() bool { return false }) }
 
+// In is the problem of a shop in some scenes, likewise.
+func In(scenes *scene.Scenes, stop func() bool) (*Problem, error) { return problem(scenes, stop) }
+
 // NewUntil is New that gives up with ErrStopped when stop says so; it is asked often, by
 // several at once.
 func NewUntil(s *shop.Shop, stop func() bool) (*Problem, error) {
-	m, err := access.NewMap(s)
+	scenes, err := scene.AsItStands(s)
 	if err != nil {
 		return nil, err
 	}
-	e := &Problem{shop: s, ways: m, rules: hazard.New(m)}
+	return problem(scenes, stop)
+}
+
+func problem(scenes *scene.Scenes, stop func() bool) (*Problem, error) {
+	m := scenes.Base
+	s := m.Shop
+	e := &Problem{shop: s, ways: m, scenes: scenes, rules: hazard.In(scenes)}
 	e.prepare()
 	all := make([]int, len(s.Items))
 	for i := range s.Items {
@@ -251,12 +262,9 @@ func (e *Problem) aside(place int, s pack.Spot) int {
 func (e *Problem) spotCost(item, n, place int, s pack.Spot, locked bool) (float64, string) {
 	u := &e.uses[item]
 	g := e.grip(item, n, place, s)
-	c, ok := e.ways.Weekly(u, place, g, e.aside(place, s))
-	if !ok {
-		return 0, "out of reach"
-	}
-	if v := e.ways.Lift(u, place, g); v.Barred && !locked {
-		return 0, v.Why
+	c, why := e.scenes.Cost(u, place, g, e.aside(place, s), locked)
+	if why != "" {
+		return 0, why
 	}
 	if why := e.rules.Height(u.Item, place, g.Z); why != "" && !locked {
 		return 0, why

@@ -4,6 +4,9 @@ import (
 	"fmt"
 	"math"
 	"slices"
+
+	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/shop"
 )
 
 // Differs says in what two problems differ; empty when they are the same.
@@ -42,4 +45,10 @@ func Differs(a, b *Problem) string {
 		}
 	}
 	return ""
+}
+
+// GripOf a home of a shop.
+func GripOf(s *shop.Shop, h *shop.Home) keeping.Grip {
+	ix := shop.NewIndex(s)
+	return keeping.GripOf(ix.Place(h.Place), ix.Item(h.Item), h)
 }

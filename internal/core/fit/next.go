@@ -12,11 +12,12 @@ import (
 // that did not change are shared with the shop of the problem.
 func (e *Problem) Next(next *shop.Shop, c *shop.Changes) (*Problem, error) {
 	c = e.felt(next, c)
-	m, ok := e.ways.With(next, c)
-	if !ok {
+	scenes := e.scenes.With(next, c)
+	if scenes == nil {
 		return New(next)
 	}
-	n := &Problem{shop: next, ways: m, rules: e.rules.With(m, c.Items)}
+	m := scenes.Base
+	n := &Problem{shop: next, ways: m, scenes: scenes, rules: e.rules.With(m, c.Items)}
 	n.prepare()
 	was := make(map[string]int, len(e.shop.Items))
 	for i := range e.shop.Items {

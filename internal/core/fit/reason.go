@@ -8,6 +8,7 @@ import (
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/reach"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -191,7 +192,7 @@ func (e *Arrangement) Try(item int, wish shop.Home) Answer {
 		return out
 	}
 	out.Allowed, out.Here, out.Home = true, cost, keeping.Home(&e.shop.Items[item], &e.shop.Places[place], n, spot)
-	if v := e.ways.Lift(&e.uses[item], place, e.grip(item, n, place, spot)); v.Caution {
+	if v := e.scenes.Lift(&e.uses[item], place, e.grip(item, n, place, spot)); v.Caution {
 		out.Caution = v.Why
 	}
 	return out
@@ -382,7 +383,7 @@ func (e *Arrangement) Explain(item int, h *shop.Home) Reasons {
 	p := &e.shop.Places[place]
 	s := keeping.SpotOf(p, h)
 	g := keeping.GripOf(p, u.Item, h)
-	out := Reasons{Seconds: e.now(item), Lift: e.ways.Lift(u, place, g)}
+	out := Reasons{Seconds: e.now(item), Lift: e.scenes.Lift(u, place, g)}
 	station := none
 	if ss := u.Stations(); len(ss) > 0 {
 		station = ss[0]
@@ -445,5 +446,8 @@ func (e *Problem) OrderOf(item int, h *shop.Home) int {
 // Seconds a week of an item as it stands.
 func (e *Problem) Seconds(item int) float64 { return e.now(item) }
 
-// Map of the ways of the shop.
+// Scenes the problem counts.
+func (e *Problem) Scenes() *scene.Scenes { return e.scenes }
+
+// Map of the ways of the shop as it stands.
 func (e *Problem) Map() *access.Map { return e.ways }

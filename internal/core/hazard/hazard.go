@@ -5,12 +5,14 @@
 package hazard
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/kinds"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 )
 
@@ -62,6 +64,25 @@ func New(m *access.Map) *Rules { return with(m, nil, nil) }
 
 // With is New for a map of a shop in which of the items only some are others.
 func (r *Rules) With(m *access.Map, changed map[string]bool) *Rules { return with(m, r, changed) }
+
+// In works the rules out for a shop in its modes: what is too near in one of them is too
+// near.
+func In(scenes *scene.Scenes) *Rules {
+	r := New(scenes.Base)
+	for i := range scenes.All {
+		if scenes.All[i].Map == scenes.Base {
+			continue
+		}
+		o := r.With(scenes.All[i].Map, nil)
+		for p := range r.near {
+			r.near[p] = append(r.near[p], o.near[p]...)
+			slices.Sort(r.near[p])
+			r.near[p] = slices.Compact(r.near[p])
+			r.heat[p] = cmp.Or(r.heat[p], o.heat[p])
+		}
+	}
+	return r
+}
 
 func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 	s := m.Shop

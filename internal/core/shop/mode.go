@@ -11,23 +11,31 @@ import (
 // folded is how much floor something folded takes from front to back, an estimate.
 const folded = 100 * length.Millimetre
 
+// Mode by its id.
+func (s *Shop) Mode(id string) (*Mode, error) {
+	var known []string
+	for i := range s.Modes {
+		if s.Modes[i].ID == id {
+			return &s.Modes[i], nil
+		}
+		known = append(known, s.Modes[i].ID)
+	}
+	if known == nil {
+		return nil, fmt.Errorf("there is no mode %q; the shop has none", id)
+	}
+	return nil, fmt.Errorf("there is no mode %q; there are %s", id, strings.Join(known, ", "))
+}
+
 // InMode gives a copy of the shop as it is arranged in a mode: movable things at their
 // spots, what is folded, hoisted or away out of the way, and places that cannot be
 // reached then not in the shop. Homes stay as they are.
 func (s *Shop) InMode(id string) (*Shop, error) {
-	k := slices.IndexFunc(s.Modes, func(m Mode) bool { return m.ID == id })
-	if k < 0 {
-		var known []string
-		for _, m := range s.Modes {
-			known = append(known, m.ID)
-		}
-		if known == nil {
-			return nil, fmt.Errorf("there is no mode %q; the shop has none", id)
-		}
-		return nil, fmt.Errorf("there is no mode %q; there are %s", id, strings.Join(known, ", "))
+	if _, err := s.Mode(id); err != nil {
+		return nil, err
 	}
 	out := s.Clone()
-	for name, spot := range out.Modes[k].Spots {
+	m, _ := out.Mode(id)
+	for name, spot := range m.Spots {
 		for i := range out.Stations {
 			if st := &out.Stations[i]; st.ID == name {
 				st.goTo(spot)

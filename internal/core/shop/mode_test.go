@@ -16,7 +16,7 @@ func TestAShopIsArrangedAsAModeHasIt(t *testing.T) {
 	require.NoError(t, err)
 	was := string(shop.Write(s))
 	_, err = s.InMode("party")
-	assert.EqualError(t, err, `there is no mode "party"; there are day, evening`)
+	assert.EqualError(t, err, `there is no mode "party"; there are day, milling, gluing, evening`)
 	s.Places[0].When = []string{"day"}
 	out, err := s.InMode("evening")
 	require.NoError(t, err)

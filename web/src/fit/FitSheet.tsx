@@ -53,7 +53,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           <div className="flex items-center justify-between gap-2">
             <span>with the floor</span>
             <div className="w-[160px]">
-              <Pick label="With the floor" value={mode} onPick={setMode} choices={[{ value: "", name: "as it stands" }, ...modes.map((m) => ({ value: m.id, name: `as for ${m.name}` }))]} />
+              <Pick label="With the floor" value={mode} onPick={setMode} choices={[{ value: "", name: "in all modes, by their hours" }, { value: "now", name: "as it stands" }, ...modes.map((m) => ({ value: m.id, name: `as for ${m.name}` }))]} />
             </div>
           </div>
         )}
@@ -139,6 +139,31 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         <Row label="less" value={`${(100 * saved).toFixed(0)} %`} />
         <p className="text-[13px] text-quiet">at most {(100 * gap).toFixed(1)} % from the best possible for these places</p>
       </Part>
+      {run.modes.length > 0 && (
+        <Part title="In each mode of the floor">
+          <table className="w-full text-[13.5px]" aria-label="In each mode of the floor">
+            <thead>
+              <tr className="text-left text-[13px] text-quiet">
+                <th className="font-normal">a week of it</th>
+                <th className="text-right font-normal">as it stands</th>
+                <th className="text-right font-normal">in the plan</th>
+              </tr>
+            </thead>
+            <tbody>
+              {run.modes.map((m) => (
+                <tr key={m.id}>
+                  <td className={m.counts ? "font-bold" : ""}>
+                    {m.name} <span className="font-normal text-quiet">{Math.round(100 * m.share)} %</span>
+                  </td>
+                  <td className="text-right tabular-nums">{seconds(m.before)}</td>
+                  <td className={`text-right tabular-nums ${m.after > m.before ? "text-red" : ""}`}>{seconds(m.after)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="text-[13px] text-quiet">Looked for with those in bold in mind. A home is the same in all of them; what cannot be reached in one counts there as if it had none.</p>
+        </Part>
+      )}
       <div role="group" aria-label="What the stage shows" className="mt-2 flex border border-line">
         {[false, true].map((p) => (
           <button key={String(p)} aria-pressed={plan === p} onClick={() => setPlan(p)} className={`flex-1 py-1 ${plan === p ? "bg-blue font-bold text-sheet" : "text-ink hover:bg-paper"}`}>

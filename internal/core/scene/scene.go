@@ -1,0 +1,233 @@
+// Package scene is a shop in its modes: in each of them other things stand in the way,
+// and some places cannot be got at. A mode counts by the share of the hours it lasts.
+// What a home costs in a week is the mean over the scenes; where it cannot be reached in
+// one, it costs there what a thing without a home costs, because it is looked for and
+// dug out. Lengths are mm, times seconds a week.
+package scene
+
+import (
+	"slices"
+
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/reach"
+	"hobrak/internal/core/shop"
+)
+
+// Scene is the shop in one mode.
+type Scene struct {
+	Mode  string  // its id; empty: as the shop stands
+	Name  string  // of the mode
+	Hours float64 // a week
+	Share float64 // of all hours; of all scenes together it is 1
+	Map   *access.Map
+}
+
+// Scenes of a shop. They do not change and may be used by several goroutines.
+type Scenes struct {
+	Base *access.Map // the shop as it stands
+	All  []Scene     // at least one
+}
+
+// AsItStands is the one scene of how things stand now.
+func AsItStands(s *shop.Shop) (*Scenes, error) {
+	m, err := access.NewMap(s)
+	if err != nil {
+		return nil, err
+	}
+	return One(m), nil
+}
+
+// One scene, of a map.
+func One(m *access.Map) *Scenes { return &Scenes{Base: m, All: []Scene{{Share: 1, Map: m}}} }
+
+// ByHours are the modes of a shop that last some hours a week, or all alike when none
+// says how long; as it stands when there are no modes.
+func ByHours(s *shop.Shop) (*Scenes, error) {
+	sum := 0.0
+	for i := range s.Modes {
+		sum += s.Modes[i].HoursPerWeek
+	}
+	var ids []string
+	for i := range s.Modes {
+		if sum == 0 || s.Modes[i].HoursPerWeek > 0 {
+			ids = append(ids, s.Modes[i].ID)
+		}
+	}
+	return Of(s, ids...)
+}
+
+// Of some modes of a shop, by their hours; as it stands when none is named.
+func Of(s *shop.Shop, modes ...string) (*Scenes, error) {
+	out, err := AsItStands(s)
+	if err != nil || len(modes) == 0 {
+		return out, err
+	}
+	out.All = nil
+	hours := 0.0
+	for _, id := range modes {
+		m, err := s.Mode(id)
+		if err != nil {
+			return nil, err
+		}
+		x := Scene{Mode: id, Name: m.Name, Hours: m.HoursPerWeek, Map: out.Base}
+		if !asNow(s, m) {
+			then, err := s.InMode(id)
+			if err != nil {
+				return nil, err
+			}
+			if x.Map, err = access.NewMap(then); err != nil {
+				return nil, err
+			}
+		}
+		hours += x.Hours
+		out.All = append(out.All, x)
+	}
+	for i := range out.All {
+		if x := &out.All[i]; hours > 0 {
+			x.Share = x.Hours / hours
+		} else {
+			x.Share = 1 / float64(len(out.All))
+		}
+	}
+	return out, nil
+}
+
+// asNow tells whether a mode leaves everything where it stands.
+func asNow(s *shop.Shop, m *shop.Mode) bool {
+	return len(m.Spots) == 0 && !slices.ContainsFunc(s.Places, func(p shop.Place) bool { return len(p.When) > 0 })
+}
+
+// Weekly is the weekly handling of an item at a grip of a place, the mean over the scenes;
+// false when it can be reached in none. Aside is how many things stand before it.
+func (s *Scenes) Weekly(u *access.Use, place int, g keeping.Grip, aside int) (float64, bool) {
+	if len(s.All) == 1 {
+		return s.All[0].Map.Weekly(u, place, g, aside)
+	}
+	sum, any := 0.0, false
+	for i := range s.All {
+		x := &s.All[i]
+		c, ok := x.Map.Weekly(u, place, g, aside)
+		if !ok {
+			c = x.Map.Without(u)
+		}
+		sum, any = sum+float64(x.Share*c), any || ok
+	}
+	return sum, any
+}
+
+// Cost is Weekly for where the item can be lifted, too: where it cannot in a scene, it is as
+// good as out of reach there. Why says what bars it in all of them; of what is locked lifting
+// bars nothing.
+func (s *Scenes) Cost(u *access.Use, place int, g keeping.Grip, aside int, locked bool) (cost float64, why string) {
+	any := false
+	for i := range s.All {
+		x := &s.All[i]
+		c, ok := x.Map.Weekly(u, place, g, aside)
+		says := "out of reach"
+		if ok && !locked {
+			if v := x.Map.Lift(u, place, g); v.Barred {
+				ok, says = false, v.Why
+			}
+		}
+		if !ok {
+			c = x.Map.Without(u)
+			if why == "" {
+				why = says
+			}
+		}
+		cost, any = cost+float64(x.Share*c), any || ok
+	}
+	if !any {
+		return 0, why
+	}
+	return cost, ""
+}
+
+// Lift judges lifting as it is worst where the item can be reached.
+func (s *Scenes) Lift(u *access.Use, place int, g keeping.Grip) (worst reach.Verdict) {
+	for i := range s.All {
+		if v := s.All[i].Map.Lift(u, place, g); i == 0 || v.Index > worst.Index {
+			worst = v
+		}
+	}
+	return worst
+}
+
+// NeverLifted tells whether it is too heavy there in every scene.
+func (s *Scenes) NeverLifted(u *access.Use, place int, g keeping.Grip) bool {
+	for i := range s.All {
+		if !s.All[i].Map.Lift(u, place, g).Barred {
+			return false
+		}
+	}
+	return true
+}
+
+// Breaks lists the heights above a place's lower edge at which the band changes in any of
+// the scenes in the column of x.
+func (s *Scenes) Breaks(place int, x float64) []float64 {
+	if len(s.All) == 1 {
+		return s.All[0].Map.Breaks(place, x)
+	}
+	var out []float64
+	for i := range s.All {
+		out = append(out, s.All[i].Map.Breaks(place, x)...)
+	}
+	return out
+}
+
+// With are the scenes of a shop that was changed a little; nil when they must be made anew.
+// Only those of a shop as it stands are taken over.
+func (s *Scenes) With(next *shop.Shop, c *shop.Changes) *Scenes {
+	if len(s.All) != 1 || s.All[0].Map != s.Base {
+		return nil
+	}
+	if m, ok := s.Base.With(next, c); ok {
+		return One(m)
+	}
+	return nil
+}
+
+// Where an item can be reached: in which of the scenes.
+func (s *Scenes) Where(u *access.Use, place int, g keeping.Grip) (in, not []Scene) {
+	for _, x := range s.All {
+		if _, ok := x.Map.Weekly(u, place, g, 0); ok {
+			in = append(in, x)
+		} else {
+			not = append(not, x)
+		}
+	}
+	return in, not
+}
+
+// Week is the weekly handling of the things of the shop in a scene, were these their homes:
+// what has none, or none that can be reached there, counts as without.
+func (x *Scene) Week(homes []shop.Home) (sum float64) {
+	s := x.Map.Shop
+	of := map[string][]*shop.Home{}
+	for i := range homes {
+		of[homes[i].Item] = append(of[homes[i].Item], &homes[i])
+	}
+	for i := range s.Items {
+		it := &s.Items[i]
+		if !it.Needs() {
+			continue
+		}
+		u, rest := x.Map.UseOf(it), it.Number()
+		for _, h := range of[it.ID] {
+			p := x.Map.Index.Place(h.Place)
+			if p == nil {
+				continue
+			}
+			n := h.Number(it)
+			c, ok := x.Map.Weekly(&u, x.Map.PlaceNumber(p.ID), keeping.GripOf(p, it, h), keeping.Aside(p, keeping.SpotOf(p, h)))
+			if !ok {
+				c = x.Map.Without(&u)
+			}
+			sum, rest = sum+c*float64(n)/float64(it.Number()), rest-n
+		}
+		sum += x.Map.Without(&u) * float64(rest) / float64(it.Number())
+	}
+	return sum
+}
