@@ -275,12 +275,12 @@ var table = []group{
 		{"work light", "lamp|torch|flashlight|inspection lamp", 200, 250, 120, 1.2, .5, "glyph:iron"},
 		{"radio", "speaker", 280, 190, 160, 2.5, 4, "glyph:box"},
 	}},
-	{"rolls", "assembly", "hose", "roll hang", "", .5, []row{
+	{"rolls", "assembly", "roll", "roll hang", "", .5, []row{
 		{"paper roll", "roll of paper|kraft paper|paper rolls", 600, 120, 120, 4, .5, ""},
 		{"adhesive tape", "masking tape|roll of tape|painter's tape", 25, 120, 120, .1, 2, "hold:roll,hang,bin"},
 		{"packing tape", "parcel tape", 50, 110, 110, .3, .25, "hold:roll,hang,bin"},
 		{"cord", "string|twine|ball of string", 90, 130, 130, .4, .5, "hold:roll,hang,bin"},
-		{"rope", "coil of rope", 150, 300, 300, 2, .25, ""},
+		{"rope", "coil of rope", 150, 300, 300, 2, .25, "glyph:rope"},
 		{"abrasive roll", "sandpaper roll|roll of sandpaper", 115, 120, 120, 1, 1, ""},
 	}},
 	{"wood", "", "board", "arms", "", .5, []row{

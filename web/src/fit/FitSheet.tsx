@@ -134,7 +134,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
     <Sheet title={run.style || run.question ? run.title : "The plan"} sub={`${proposal.made ? `${proposal.made.made.length} to build, ` : ""}${proposal.moves.length} things move, ${proposal.lost.length} find no home`} live>
       <Part title="Weekly handling">
         <Compare before={run.before} after={run.objective} />
-        <Row label="as it stands" value={seconds(run.before)} />
+        <Row label={run.modes.filter((m) => m.counts).length > 1 ? "as things live now, in all modes" : "as it stands"} value={seconds(run.before)} />
         <Row strong label="in the plan" value={seconds(run.objective)} />
         <Row label="less" value={`${(100 * saved).toFixed(0)} %`} />
         <p className="text-[13px] text-quiet">at most {(100 * gap).toFixed(1)} % from the best possible for these places</p>

@@ -70,6 +70,7 @@ export const glyphs: Record<string, Glyph> = {
   blade: any(dark("M50 0a50 50 0 1 0 .1 0zM50 12a38 38 0 1 1-.1 0z"), dark("M50 22a28 28 0 1 0 .1 0zM50 30a20 20 0 1 1-.1 0z"), light(rect(42, 0, 16, 22, 3))),
   hose: any(light("M50 0a50 50 0 1 0 .1 0zM50 16a34 34 0 1 1-.1 0z"), dark("M50 24a26 26 0 1 0 .1 0zM50 32a18 18 0 1 1-.1 0zM80 70L100 92L92 100L74 80z")),
   rope: any(wood("M50 0a50 50 0 1 0 .1 0zM50 26a24 24 0 1 1-.1 0z"), dark("M20 30l14 6-3 4-14-6zM66 74l14 10-4 3-14-10zM74 18l-8 12-4-3 8-12z")),
+  roll: any(light(rect(0, 8, 100, 84, 2)), wood(rect(0, 40, 100, 20)), dark(rect(0, 8, 3, 84)), dark(rect(97, 8, 3, 84)), dark(rect(30, 8, 1.5, 84)), dark(rect(66, 8, 1.5, 84))),
   stone: any(light(rect(0, 10, 100, 90, 3)), dark(rect(0, 62, 100, 38, 3))),
   grinder: any(light(disc(32, 42, 32, 42)), dark(disc(32, 42, 9, 12)), dark("M40 56H96V100H10V86H40z"), light(rect(66, 34, 30, 24, 4))),
   vice: any(dark("M0 30h38v30H0zM46 20h22v44H46zM38 40h50v10H38z"), dark("M10 60h70v22H10z"), light("M84 24h5v44h-5z")),
