@@ -36,11 +36,11 @@ func hostile(t *testing.T) []attack {
 		{"twelve megabytes of commas", "POST", table, "text/csv", "cells", bytes.Repeat([]byte(","), 12<<20-1)},
 		{"lines of commas", "POST", table, "text/csv", "cells", bytes.Repeat([]byte(strings.Repeat(",", 7000)+"\n"), 1600)},
 		{"more commas than are taken", "POST", table, "text/csv", "at most 12 MB", bytes.Repeat([]byte(","), 21<<20)},
-		{"a shop file of nothing but numbers", "PUT", "/api/v1/shop?base=1", "application/json", "values", []byte("[" + strings.Repeat("0,", 11<<20) + "0]")},
-		{"a shop file too large", "PUT", "/api/v1/shop?base=1", "application/json", "at most 24 MB", bytes.Repeat([]byte(" "), 63<<20)},
-		{"nested lists", "PUT", "/api/v1/shop?base=1", "application/json", "nested deeper", bytes.Repeat([]byte("["), 20<<20)},
-		{"a zip that unpacks to a gigabyte", "PUT", "/api/v1/shop/zip?base=1", "application/zip", "larger than", zipped(t, map[string]int{"shop.json": 1 << 30})},
-		{"a picture of very many layers", "POST", "/api/v1/items/block-plane/photos?base=1", "image/jpeg", "layers", layered(t, 4000)},
+		{"a shop file of nothing but numbers", "PUT", "/api/v1/shop", "application/json", "values", []byte("[" + strings.Repeat("0,", 11<<20) + "0]")},
+		{"a shop file too large", "PUT", "/api/v1/shop", "application/json", "at most 24 MB", bytes.Repeat([]byte(" "), 63<<20)},
+		{"nested lists", "PUT", "/api/v1/shop", "application/json", "nested deeper", bytes.Repeat([]byte("["), 20<<20)},
+		{"a zip that unpacks to a gigabyte", "PUT", "/api/v1/shop/zip", "application/zip", "larger than", zipped(t, map[string]int{"shop.json": 1 << 30})},
+		{"a picture of very many layers", "POST", "/api/v1/items/block-plane/photos", "image/jpeg", "layers", layered(t, 4000)},
 		{"rows of a table as JSON", "POST", "/api/v1/tables/preview", "application/json", "", []byte(`{"mapping":{},"rows":[[` + strings.Repeat(`"",`, 2_700_000) + `""]]}`)},
 	}
 }

@@ -10,6 +10,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"syscall"
 	"testing"
@@ -283,8 +284,9 @@ func TestKillingTheServerLosesNothingItAcknowledged(t *testing.T) {
 			continue
 		}
 		tried = h.Item
-		req, err := http.NewRequest("DELETE", fmt.Sprintf("%s/api/v1/items/%s/home?base=%d", url, h.Item, revision), nil)
+		req, err := http.NewRequest("DELETE", fmt.Sprintf("%s/api/v1/items/%s/home", url, h.Item), nil)
 		require.NoError(t, err)
+		req.Header.Set("If-Match", strconv.Quote(fmt.Sprint(revision)))
 		resp, err := http.DefaultClient.Do(req)
 		if err != nil {
 			break // killed

@@ -103,7 +103,10 @@ func TestAServerAndTheCommandLineWorkOnOneFile(t *testing.T) {
 	require.Equal(t, 0, hobrak(t, "import", "--db", db, "--shop", file(t, "t.json", demo.Slipway)).code)
 	require.Eventually(t, func() bool { return strings.Contains(get("/api/v1/health"), `"revision":2`) }, time.Minute, 50*time.Millisecond, "the server sees it")
 	assert.Contains(t, get("/api/v1/shop"), "Slipway")
-	resp, err := http.Post(url+"/api/v1/undo", "application/json", strings.NewReader(`{"base":2}`))
+	req, err := http.NewRequest(http.MethodPost, url+"/api/v1/undo", nil)
+	require.NoError(t, err)
+	req.Header.Set("If-Match", `"2"`)
+	resp, err := http.DefaultClient.Do(req)
 	require.NoError(t, err)
 	resp.Body.Close()
 	require.Equal(t, 200, resp.StatusCode, "and goes on writing")
@@ -156,7 +159,8 @@ func TestKillStorm(t *testing.T) {
 			case <-stop:
 				alive = false
 			default:
-				req, _ := http.NewRequest(http.MethodPut, url+"/api/v1/settings/one-out", strings.NewReader(fmt.Sprintf(`{"base":%d,"on":%v}`, base, base%2 == 1)))
+				req, _ := http.NewRequest(http.MethodPut, url+"/api/v1/settings/one-out", strings.NewReader(fmt.Sprintf(`{"on":%v}`, base%2 == 1)))
+				req.Header.Set("If-Match", fmt.Sprintf("%q", fmt.Sprint(base)))
 				req.Header.Set("Content-Type", "application/json")
 				resp, err := http.DefaultClient.Do(req)
 				if err != nil {
@@ -166,7 +170,7 @@ func TestKillStorm(t *testing.T) {
 				if resp.StatusCode == 200 {
 					base++
 					acknowledged++
-				} else if resp.StatusCode == 409 {
+				} else if resp.StatusCode == 412 {
 					base++ // done, and not acknowledged before the kill
 				}
 			}
@@ -213,6 +217,7 @@ func TestHostileFilesAreRefusedInWordsWithoutFillingTheMemory(t *testing.T) {
 			req, err := http.NewRequest(x.method, url+x.path, bytes.NewReader(x.data))
 			require.NoError(t, err)
 			req.Header.Set("Content-Type", x.kind)
+			req.Header.Set("If-Match", `"1"`)
 			begun := time.Now()
 			resp, err := http.DefaultClient.Do(req)
 			require.NoError(t, err)
@@ -243,8 +248,9 @@ func TestALargeShopIsReadWithinTheMemory(t *testing.T) {
 	c, url, _ := served(t, "demo", "--listen", "127.0.0.1:0", "--shop", "pantry")
 	defer func() { _ = c.Process.Kill(); _ = c.Wait() }()
 	data := shop.Write(s)
-	req, err := http.NewRequest(http.MethodPut, url+"/api/v1/shop?base=1", bytes.NewReader(data))
+	req, err := http.NewRequest(http.MethodPut, url+"/api/v1/shop", bytes.NewReader(data))
 	require.NoError(t, err)
+	req.Header.Set("If-Match", `"1"`)
 	req.Header.Set("Content-Type", "application/json")
 	resp, err := http.DefaultClient.Do(req)
 	require.NoError(t, err)

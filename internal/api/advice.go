@@ -36,14 +36,14 @@ func (s *Server) advice() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "resolve-alike", Method: http.MethodPost, Path: "/api/v1/items/alike", Summary: "Say what to make of things that are alike", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				IDs    []string `json:"ids" minItems:"2" maxItems:"500" doc:"the one that stays as it is first"`
 				Choice string   `json:"choice" enum:"all,spare,merge,twice"`
 			}
 		}) (*body[store.Revision], error) {
 			what := map[string]string{"all": "all are wanted", "spare": "one is wanted, the others are spares", "merge": "one entry for all", "twice": "listed twice"}[in.Body.Choice]
-			rev, err := s.store.Change(ctx, in.Body.Base.Base, who, in.Body.IDs[0]+": "+what, func(sh *shop.Shop) error { return belongings.Resolve(sh, in.Body.IDs, in.Body.Choice) })
+			rev, err := s.store.Change(ctx, in.rev, who, in.Body.IDs[0]+": "+what, func(sh *shop.Shop) error { return belongings.Resolve(sh, in.Body.IDs, in.Body.Choice) })
 			if err != nil {
 				return nil, itemProblem(err)
 			}
@@ -61,8 +61,8 @@ func (s *Server) advice() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "one-out", Method: http.MethodPut, Path: "/api/v1/settings/one-out", Summary: "Ask what leaves whenever something comes in, or not", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				On bool `json:"on"`
 			}
 		}) (*body[store.Revision], error) {
@@ -70,17 +70,17 @@ func (s *Server) advice() {
 			if in.Body.On {
 				what = "one in, one out: on"
 			}
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, what, func(sh *shop.Shop) error { sh.Settings.OneOut = in.Body.On; return nil }))
+			return revised(s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) error { sh.Settings.OneOut = in.Body.On; return nil }))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "new-station", Method: http.MethodPost, Path: "/api/v1/stations", Summary: "Make a station that is named, where the floor is free", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				Name string `json:"name" minLength:"1" maxLength:"60"`
 			}
 		}) (*body[Listed], error) {
 			var id string
-			rev, err := s.store.Change(ctx, in.Body.Base.Base, who, fmt.Sprintf("station %s", in.Body.Name), func(sh *shop.Shop) (err error) {
+			rev, err := s.store.Change(ctx, in.rev, who, fmt.Sprintf("station %s", in.Body.Name), func(sh *shop.Shop) (err error) {
 				id, err = belongings.NewStation(sh, in.Body.Name)
 				return err
 			})

@@ -8,10 +8,13 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"maps"
 	"net/http"
 	"net/http/httptest"
 	"path/filepath"
+	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -62,10 +65,29 @@ func startWith(t *testing.T, sh *shop.Shop) client {
 	return client{t, h.URL, st, srv}
 }
 
+var inQuery = regexp.MustCompile(`[?&]base=(\d+)`)
+
+// baseOf takes the base of a change out of a path or body, as the header that says it.
+func baseOf(path string, body any) (string, any, string) {
+	if m := inQuery.FindStringSubmatch(path); m != nil {
+		return strings.Replace(path, m[0], "", 1), body, strconv.Quote(m[1])
+	}
+	b, ok := body.(map[string]any)
+	if !ok || b["base"] == nil {
+		return path, body, ""
+	}
+	match := strconv.Quote(fmt.Sprint(b["base"]))
+	b = maps.Clone(b)
+	delete(b, "base")
+	return path, b, match
+}
+
 // do asks and gives the status and the answer.
 func (c client) do(method, path string, body any) (int, map[string]any) {
 	c.t.Helper()
 	var in io.Reader
+	// The base of a change is its If-Match.
+	path, body, match := baseOf(path, body)
 	switch b := body.(type) {
 	case nil:
 	case []byte:
@@ -77,6 +99,9 @@ func (c client) do(method, path string, body any) (int, map[string]any) {
 	}
 	req, err := http.NewRequest(method, c.url+path, in)
 	require.NoError(c.t, err)
+	if match != "" {
+		req.Header.Set("If-Match", match)
+	}
 	if in != nil {
 		req.Header.Set("Content-Type", "application/json")
 	}
@@ -121,7 +146,7 @@ func TestAHomeIsTriedGivenAndTakenBack(t *testing.T) {
 	assert.EqualValues(t, 2, out["id"])
 	// The same base again is stale, and the answer says what happened.
 	status, out = c.do("DELETE", "/api/v1/items/strap-clamp/home?base=1", nil)
-	require.Equal(t, 409, status)
+	require.Equal(t, 412, status)
 	assert.Contains(t, out["detail"], "Strap clamp to A1")
 	status, _ = c.do("DELETE", "/api/v1/items/strap-clamp/home?base=2", nil)
 	require.Equal(t, 200, status)
@@ -148,10 +173,11 @@ func TestRefusalsNameTheFieldAndLeaveTheShop(t *testing.T) {
 		{"GET", "/api/v1/items/nothing/why", nil, 404, "no item", "path.id"},
 		{"POST", "/api/v1/undo", map[string]any{"base": 1}, 409, "nothing to do", ""},
 		{"POST", "/api/v1/fits/77/stop", nil, 404, "no plan", ""},
-		{"PUT", "/api/v1/shop?base=1", []byte(`{"format":"hobrak-shop","version":9}`), 422, "version 9", "version"},
-		{"PUT", "/api/v1/shop?base=1", []byte(strings.Replace(string(demo.Slipway), `"kg": 2.4`, `"kg": -2.4`, 1)), 422, "too small", "items[0].kg"},
+		{"PUT", "/api/v1/shop?base=1", []byte(`{"format":"hobrak-shop","version":9}`), 422, "version 9", "shop.version"},
+		{"PUT", "/api/v1/shop?base=1", []byte(strings.Replace(string(demo.Slipway), `"kg": 2.4`, `"kg": -2.4`, 1)), 422, "too small", "shop.items[0].kg"},
 		{"PUT", "/api/v1/shop?base=1", []byte(`{"items":` + strings.Repeat("[", 1<<20)), 422, "nested deeper", ""},
-		{"POST", "/api/v1/undo", []byte(`{"base":1,"x":"` + strings.Repeat("x", 70<<10) + `"}`), 413, "", ""},
+		{"POST", "/api/v1/lines", []byte(`{"text":"` + strings.Repeat("x", 70<<10) + `"}`), 413, "", ""},
+		{"POST", "/api/v1/undo", nil, 428, "If-Match", ""},
 	} {
 		status, out := c.do(x.method, x.path, x.body)
 		require.Equal(t, x.status, status, "%s %s: %v", x.method, x.path, out)
@@ -255,7 +281,7 @@ func TestAPlanMadeOnAnOldShopIsRefused(t *testing.T) {
 	status, _ := c.do("DELETE", "/api/v1/items/"+item+"/home?base=1", nil)
 	require.Equal(t, 200, status)
 	status, out := c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 2})
-	require.Equal(t, 409, status)
+	require.Equal(t, 412, status)
 	assert.Contains(t, out["detail"], "changed meanwhile")
 	status, _ = c.do("DELETE", "/api/v1/fits/"+id, nil)
 	assert.Equal(t, 204, status)

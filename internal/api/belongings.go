@@ -89,8 +89,8 @@ func (s *Server) belongings() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "add-items", Method: http.MethodPost, Path: "/api/v1/items", Summary: "Put typed lines on the list, all or none", MaxBodyBytes: largeBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				Lines []string `json:"lines" minItems:"1" maxItems:"5000"`
 			}
 		}) (*body[Listed], error) {
@@ -99,7 +99,7 @@ func (s *Server) belongings() {
 			if len(in.Body.Lines) == 1 {
 				what = "listed: " + in.Body.Lines[0]
 			}
-			rev, err := s.store.Change(ctx, in.Body.Base.Base, who, what, func(sh *shop.Shop) error {
+			rev, err := s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) error {
 				c := belongings.Context(sh)
 				for i, text := range in.Body.Lines {
 					id, err := belongings.Add(sh, line.Parse(text, c))
@@ -117,15 +117,15 @@ func (s *Server) belongings() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "set-items", Method: http.MethodPatch, Path: "/api/v1/items", Summary: "Put what was typed into one field of several things", MaxBodyBytes: largeBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				IDs   []string `json:"ids" minItems:"1" maxItems:"5000"`
 				Field string   `json:"field" maxLength:"40"`
 				Text  string   `json:"text" maxLength:"400"`
 			}
 		}) (*body[store.Revision], error) {
 			what := fmt.Sprintf("%s of %d things: %s", in.Body.Field, len(in.Body.IDs), in.Body.Text)
-			rev, err := s.store.Change(ctx, in.Body.Base.Base, who, what, func(sh *shop.Shop) error { return belongings.Set(sh, in.Body.IDs, in.Body.Field, in.Body.Text) })
+			rev, err := s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) error { return belongings.Set(sh, in.Body.IDs, in.Body.Field, in.Body.Text) })
 			if err != nil {
 				return nil, itemProblem(err)
 			}
@@ -133,12 +133,12 @@ func (s *Server) belongings() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "remove-items", Method: http.MethodPost, Path: "/api/v1/items/remove", Summary: "Take things off the list, with their homes", MaxBodyBytes: largeBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				IDs []string `json:"ids" minItems:"1" maxItems:"5000"`
 			}
 		}) (*body[store.Revision], error) {
-			rev, err := s.store.Change(ctx, in.Body.Base.Base, who, fmt.Sprintf("%d things off the list", len(in.Body.IDs)), func(sh *shop.Shop) error { return belongings.Remove(sh, in.Body.IDs) })
+			rev, err := s.store.Change(ctx, in.rev, who, fmt.Sprintf("%d things off the list", len(in.Body.IDs)), func(sh *shop.Shop) error { return belongings.Remove(sh, in.Body.IDs) })
 			if err != nil {
 				return nil, itemProblem(err)
 			}

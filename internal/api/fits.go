@@ -98,7 +98,6 @@ func (p *Prices) wishes() fit.Wishes {
 
 // Taken is what of a plan is taken over; all of it when nothing is said.
 type Taken struct {
-	Base
 	Walls  []string `json:"walls,omitempty" doc:"what the plan has on these walls"`
 	Places []string `json:"places,omitempty" doc:"or in these places"`
 	Items  []string `json:"items,omitempty" doc:"or these items"`
@@ -214,6 +213,7 @@ func (s *Server) fits() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "accept-fit", Method: http.MethodPost, Path: "/api/v1/fits/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: 1 << 20},
 		func(ctx context.Context, in *struct {
+			Match
 			ID   string `path:"id"`
 			Body Taken
 		}) (*body[Accepted], error) {
@@ -224,7 +224,7 @@ func (s *Server) fits() {
 			if err := r.wait(ctx); err != nil {
 				return nil, err
 			}
-			if err := s.store.Fresh(ctx, in.Body.Base.Base); err != nil {
+			if err := s.store.Fresh(ctx, in.rev); err != nil {
 				return nil, problem(err)
 			}
 			if q := r.now().Question; q != "" {

@@ -80,7 +80,7 @@ func TestMethodsAndBodiesAreWhatTheySayTheyAre(t *testing.T) {
 		if kind == "" {
 			headers = nil
 		}
-		resp, body = c.ask("POST", "/api/v1/undo", `{"base":1}`, headers)
+		resp, body = c.ask("POST", "/api/v1/lines", `{"text":"plane"}`, headers)
 		assert.Equal(t, 415, resp.StatusCode, "%q: %s", kind, body)
 	}
 	assert.EqualValues(t, 1, c.revision(), "none of them did anything")
@@ -285,11 +285,11 @@ func TestPlansSurviveARestartAndAreNotTakenForOthers(t *testing.T) {
 	require.Equal(t, 202, status)
 	assert.NotContains(t, append(ids, running["id"].(string)), out["id"], "its number is a new one")
 	status, _ = c.do("POST", "/api/v1/fits/"+ids[0]+"/accept", map[string]any{"base": 7})
-	assert.Equal(t, 409, status, "on another revision")
+	assert.Equal(t, 412, status, "on another revision")
 	status, taken := c.do("POST", "/api/v1/fits/"+ids[0]+"/accept", map[string]any{"base": 1})
 	require.Equal(t, 200, status, taken)
 	status, _ = c.do("POST", "/api/v1/fits/"+ids[1]+"/accept", map[string]any{"base": 1})
-	assert.Equal(t, 409, status, "the shop has moved on")
+	assert.Equal(t, 412, status, "the shop has moved on")
 }
 
 func TestASlipInTheSurveyIsRefusedAtItsField(t *testing.T) {

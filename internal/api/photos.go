@@ -47,8 +47,8 @@ func (s *Server) photos() {
 	huma.Register(s.api, huma.Operation{OperationID: "add-photo", Method: http.MethodPost, Path: "/api/v1/items/{id}/photos", Summary: "Attach a photo: JPEG, PNG or WebP",
 		MaxBodyBytes: photo.MaxFile, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(photo.MaxFile, "photo")}},
 		func(ctx context.Context, in *struct {
-			ID      string `path:"id"`
-			Base    int64  `query:"base" required:"true" doc:"revision the change was made on"`
+			ID string `path:"id"`
+			Match
 			RawBody []byte
 		}) (*body[Attached], error) {
 			v, i, err := s.itemNow(in.ID)
@@ -72,7 +72,7 @@ func (s *Server) photos() {
 				return nil, problem(err)
 			}
 			p.Name = name
-			rev, err := s.store.Change(ctx, in.Base, who, "photo of "+v.shop.Items[i].Name, func(sh *shop.Shop) error {
+			rev, err := s.store.Change(ctx, in.rev, who, "photo of "+v.shop.Items[i].Name, func(sh *shop.Shop) error {
 				it := shop.NewIndex(sh).Item(in.ID)
 				if it == nil {
 					return noItem(in.ID)
@@ -94,9 +94,9 @@ func (s *Server) photos() {
 		func(ctx context.Context, in *struct {
 			ID   string `path:"id"`
 			Name string `path:"name"`
-			Base int64  `query:"base" required:"true" doc:"revision the change was made on"`
+			Match
 		}) (*body[store.Revision], error) {
-			return revised(s.store.Change(ctx, in.Base, who, "a photo less of "+in.ID, func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, "a photo less of "+in.ID, func(sh *shop.Shop) error {
 				it := shop.NewIndex(sh).Item(in.ID)
 				if it == nil {
 					return noItem(in.ID)

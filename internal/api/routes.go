@@ -38,11 +38,6 @@ type Document struct {
 	Shop     json.RawMessage `json:"shop" doc:"the shop file, see docs/format"`
 }
 
-// Base says on which revision a change is made.
-type Base struct {
-	Base int64 `json:"base" doc:"revision the change was made on"`
-}
-
 // Spot is a wished home. Numbers are millimetres in the place; what they mean
 // depends on its kind.
 type Spot struct {
@@ -124,7 +119,7 @@ func (s *Server) routes() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "replace-shop", Method: http.MethodPut, Path: "/api/v1/shop", Summary: "Replace the shop by a shop file", MaxBodyBytes: shop.MaxFile, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(shop.MaxFile, "shop file")}},
 		func(ctx context.Context, in *struct {
-			Base    int64 `query:"base" required:"true" doc:"revision the change was made on"`
+			Match
 			RawBody []byte
 		}) (*body[store.Revision], error) {
 			free, err := s.alone(ctx)
@@ -136,7 +131,7 @@ func (s *Server) routes() {
 			if err != nil {
 				return nil, problem(err)
 			}
-			return revised(s.store.Change(ctx, in.Base, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil }))
+			return revised(s.store.Change(ctx, in.rev, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil }))
 		})
 	s.about()
 	s.homes()
@@ -246,9 +241,9 @@ func (s *Server) homes() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "make-room", Method: http.MethodPost, Path: "/api/v1/items/{id}/admit", Summary: "Give it that home; at most so many others move", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			ID   string `path:"id"`
 			Body struct {
-				Base
 				Others int `json:"others" minimum:"0" maximum:"20"`
 			}
 		}) (*body[store.Revision], error) {
@@ -266,7 +261,7 @@ func (s *Server) homes() {
 				return nil, huma.Error422UnprocessableEntity(a.Why, &huma.ErrorDetail{Location: "path.id", Message: a.Why, Value: in.ID})
 			}
 			moved := append([]string{in.ID}, a.Moved...)
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, fmt.Sprintf("room made for %s", in.ID), func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, fmt.Sprintf("room made for %s", in.ID), func(sh *shop.Shop) error {
 				sh.Homes = slices.DeleteFunc(sh.Homes, func(h shop.Home) bool { return slices.Contains(moved, h.Item) })
 				sh.Homes = append(sh.Homes, a.Homes...)
 				return nil
@@ -282,9 +277,9 @@ func (s *Server) homes() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "give-home", Method: http.MethodPut, Path: "/api/v1/items/{id}/home", Summary: "Give an item a home", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			ID   string `path:"id"`
 			Body struct {
-				Base
 				Spot
 			}
 		}) (*body[store.Revision], error) {
@@ -296,7 +291,7 @@ func (s *Server) homes() {
 				return nil, noPlace(in.Body.Place)
 			}
 			// What the shop was when it was asked for may have changed: the store says so.
-			if in.Body.Base.Base == v.revision {
+			if in.rev == v.revision {
 				v.mu.Lock()
 				a := v.asIs.Try(i, in.Body.home())
 				v.mu.Unlock()
@@ -306,7 +301,7 @@ func (s *Server) homes() {
 				in.Body.Spot = spotOf(a.Home)
 			}
 			what := fmt.Sprintf("%s to %s", v.shop.Items[i].Name, in.Body.Place)
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, what, func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) error {
 				h := in.Body.home()
 				h.Item = in.ID
 				leave(sh, in.ID)
@@ -316,15 +311,15 @@ func (s *Server) homes() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "take-home", Method: http.MethodDelete, Path: "/api/v1/items/{id}/home", Summary: "Leave an item without a home"},
 		func(ctx context.Context, in *struct {
-			ID   string `path:"id"`
-			Base int64  `query:"base" required:"true"`
+			ID string `path:"id"`
+			Match
 		}) (*body[store.Revision], error) {
 			v, i, err := s.itemNow(in.ID)
 			if err != nil {
 				return nil, err
 			}
 			it := &v.shop.Items[i]
-			if in.Base == v.revision {
+			if in.rev == v.revision {
 				v.mu.Lock()
 				on := v.asIs.LyingOn(i)
 				v.mu.Unlock()
@@ -333,13 +328,13 @@ func (s *Server) homes() {
 					return nil, huma.Error422UnprocessableEntity(it.Name+" stays: "+why, &huma.ErrorDetail{Location: "path.id", Message: why, Value: in.ID})
 				}
 			}
-			return revised(s.store.Change(ctx, in.Base, who, it.Name+" without a home", func(sh *shop.Shop) error { leave(sh, in.ID); return nil }))
+			return revised(s.store.Change(ctx, in.rev, who, it.Name+" without a home", func(sh *shop.Shop) error { leave(sh, in.ID); return nil }))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "lock-home", Method: http.MethodPut, Path: "/api/v1/items/{id}/lock", Summary: "Let the homes of an item stay where they are in every plan, or not", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			ID   string `path:"id"`
 			Body struct {
-				Base
 				Locked bool `json:"locked"`
 			}
 		}) (*body[store.Revision], error) {
@@ -351,7 +346,7 @@ func (s *Server) homes() {
 			if in.Body.Locked {
 				what = v.shop.Items[i].Name + " locked in place"
 			}
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, what, func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) error {
 				for k := range sh.Homes {
 					if sh.Homes[k].Item == in.ID {
 						sh.Homes[k].Locked = in.Body.Locked
@@ -393,12 +388,12 @@ func leave(sh *shop.Shop, item string) {
 
 func (s *Server) walking() {
 	huma.Register(s.api, huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/v1/undo", Summary: "Take the newest change back", MaxBodyBytes: smallBody},
-		func(ctx context.Context, in *body[Base]) (*body[store.Revision], error) {
-			return revised(s.store.Undo(ctx, in.Body.Base, who))
+		func(ctx context.Context, in *Match) (*body[store.Revision], error) {
+			return revised(s.store.Undo(ctx, in.rev, who))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: "/api/v1/redo", Summary: "Do again what was undone", MaxBodyBytes: smallBody},
-		func(ctx context.Context, in *body[Base]) (*body[store.Revision], error) {
-			return revised(s.store.Redo(ctx, in.Body.Base, who))
+		func(ctx context.Context, in *Match) (*body[store.Revision], error) {
+			return revised(s.store.Redo(ctx, in.rev, who))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "history", Method: http.MethodGet, Path: "/api/v1/history", Summary: "The newest revisions"},
 		func(ctx context.Context, in *struct {

@@ -5,7 +5,6 @@ package api
 
 import (
 	"context"
-	"errors"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -20,7 +19,6 @@ import (
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
-	"hobrak/internal/core/shop"
 	"hobrak/internal/device"
 	"hobrak/internal/store"
 )
@@ -185,34 +183,4 @@ func serveStatic(g *gin.Engine, static fs.FS) {
 		}
 		files.ServeHTTP(c.Writer, c.Request)
 	})
-}
-
-// problem turns an error into a problem document.
-func problem(err error) error {
-	var faults *shop.Faults
-	var stale *store.StaleError
-	switch {
-	case errors.As(err, &faults):
-		p := &huma.ErrorModel{Title: "Unprocessable Entity", Status: http.StatusUnprocessableEntity, Detail: faults.List[0].Message}
-		if more := len(faults.List) + faults.More - 1; more > 0 {
-			p.Detail += " (and more, see errors)"
-		}
-		for _, f := range faults.List {
-			p.Errors = append(p.Errors, &huma.ErrorDetail{Message: f.Message, Location: f.Path})
-		}
-		return p
-	case errors.As(err, &stale):
-		p := &huma.ErrorModel{Title: "Conflict", Status: http.StatusConflict, Detail: "The shop has changed meanwhile; look at it again and repeat what you did. " + stale.Error()}
-		for _, r := range stale.Since {
-			p.Errors = append(p.Errors, &huma.ErrorDetail{Message: r.What + " (" + r.Who + ")", Location: "base", Value: r.ID})
-		}
-		return p
-	case errors.Is(err, store.ErrFull):
-		return huma.NewError(http.StatusInsufficientStorage, "The disk is full, so nothing was changed. Free some space and try again.")
-	case errors.Is(err, store.ErrBusy):
-		return huma.Error503ServiceUnavailable("Another program is using the shop's file, so nothing was changed. Try again when it is done.")
-	case errors.Is(err, store.ErrNothing):
-		return huma.Error409Conflict("There is nothing to do: the shop is like that already.")
-	}
-	return err
 }

@@ -328,15 +328,15 @@ func (s *Server) storages() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "install-storage", Method: http.MethodPost, Path: "/api/v1/storage", Summary: "Put it there; what it holds moves in", MaxBodyBytes: largeBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				StorageWish
 				Kind string `json:"kind" maxLength:"40"`
 				At   Put    `json:"at"`
 			}
 		}) (*body[Listed], error) {
 			var ids []string // the address, then the places
-			rev, err := s.store.Change(ctx, in.Body.Base.Base, who, "made: "+in.Body.Kind, func(sh *shop.Shop) error {
+			rev, err := s.store.Change(ctx, in.rev, who, "made: "+in.Body.Kind, func(sh *shop.Shop) error {
 				at := in.Body.At.at(sh)
 				ids = []string{storage.Address(sh, at)}
 				d, err := design(sh, &in.Body.StorageWish, in.Body.Kind, ids[0])
@@ -408,16 +408,16 @@ func (s *Server) storages() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "move-storage", Method: http.MethodPut, Path: "/api/v1/places/{id}/at", Summary: "Move a place or container; what is in it moves along", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			ID   string `path:"id"`
 			Body struct {
-				Base
 				At Put `json:"at"`
 				// Typed are lengths as typed, in either system: x and z on a wall, x and y on the floor.
 				Typed map[string]string `json:"typed,omitempty"`
 			}
 		}) (*body[store.Revision], error) {
 			// What is dragged there is asked about first; what is typed says how it stands.
-			if v, err := s.now(); err == nil && v.revision == in.Body.Base.Base && len(in.Body.Typed) == 0 {
+			if v, err := s.now(); err == nil && v.revision == in.rev && len(in.Body.Typed) == 0 {
 				got, err := storage.Try(v.asIs.Map(), v.findings(), in.ID, in.Body.At.at(v.shop))
 				if err != nil {
 					return nil, refusedStorage(err)
@@ -430,7 +430,7 @@ func (s *Server) storages() {
 					return nil, p
 				}
 			}
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, in.ID+" moved", func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, in.ID+" moved", func(sh *shop.Shop) error {
 				if err := in.Body.At.typed(sh, in.Body.Typed); err != nil {
 					return err
 				}
@@ -442,14 +442,14 @@ func (s *Server) storages() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "set-storage", Method: http.MethodPatch, Path: "/api/v1/places/{id}", Summary: "Put what was typed into a field of a place or container", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			ID   string `path:"id"`
 			Body struct {
-				Base
 				Field string `json:"field" maxLength:"40"`
 				Text  string `json:"text" maxLength:"200"`
 			}
 		}) (*body[store.Revision], error) {
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, fmt.Sprintf("%s of %s: %s", in.Body.Field, in.ID, in.Body.Text), func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, fmt.Sprintf("%s of %s: %s", in.Body.Field, in.ID, in.Body.Text), func(sh *shop.Shop) error {
 				if err := storage.Set(sh, in.ID, in.Body.Field, in.Body.Text); err != nil {
 					return huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.text", Message: err.Error(), Value: in.Body.Text})
 				}
@@ -458,11 +458,11 @@ func (s *Server) storages() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "remove-storage", Method: http.MethodDelete, Path: "/api/v1/places/{id}", Summary: "Take a place or container away; its things stay, without a home"},
 		func(ctx context.Context, in *struct {
-			ID   string `path:"id"`
-			Base int64  `query:"base" required:"true" doc:"revision the change was made on"`
+			ID string `path:"id"`
+			Match
 		}) (*body[Listed], error) {
 			var lost []string
-			rev, err := s.store.Change(ctx, in.Base, who, in.ID+" taken away", func(sh *shop.Shop) (err error) {
+			rev, err := s.store.Change(ctx, in.rev, who, in.ID+" taken away", func(sh *shop.Shop) (err error) {
 				if lost, err = storage.Remove(sh, in.ID); err != nil {
 					return refusedStorage(err)
 				}

@@ -109,9 +109,9 @@ func (s *Server) surveying() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "enter", Method: http.MethodPost, Path: "/api/v1/areas/{id}/survey", Summary: "Enter what was measured, all of it or nothing", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			ID   string `path:"id"`
 			Body struct {
-				Base
 				Entries []Entry `json:"entries" minItems:"1" maxItems:"200"`
 			}
 		}) (*body[Surveyed], error) {
@@ -121,7 +121,7 @@ func (s *Server) surveying() {
 				return nil, noArea(in.ID)
 			}
 			first := in.Body.Entries[0]
-			_, err := s.store.Change(ctx, in.Body.Base.Base, who, "survey: "+first.Path, func(sh *shop.Shop) error {
+			_, err := s.store.Change(ctx, in.rev, who, "survey: "+first.Path, func(sh *shop.Shop) error {
 				for _, e := range in.Body.Entries {
 					a, err := survey.Enter(sh, in.ID, survey.Entry(e))
 					if err != nil {
@@ -146,13 +146,13 @@ func (s *Server) surveying() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "add-area", Method: http.MethodPost, Path: "/api/v1/areas", Summary: "Add an area that nothing is known of yet", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				Name string `json:"name" minLength:"1" maxLength:"80"`
 			}
 		}) (*body[Surveyed], error) {
 			id := ""
-			_, err := s.store.Change(ctx, in.Body.Base.Base, who, "area "+in.Body.Name, func(sh *shop.Shop) error { id = survey.NewArea(sh, in.Body.Name); return nil })
+			_, err := s.store.Change(ctx, in.rev, who, "area "+in.Body.Name, func(sh *shop.Shop) error { id = survey.NewArea(sh, in.Body.Name); return nil })
 			if err != nil {
 				return nil, problem(err)
 			}
@@ -161,8 +161,8 @@ func (s *Server) surveying() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "remove-area", Method: http.MethodDelete, Path: "/api/v1/areas/{id}", Summary: "Take an area away that holds nothing"},
 		func(ctx context.Context, in *struct {
-			ID   string `path:"id"`
-			Base int64  `query:"base" required:"true"`
+			ID string `path:"id"`
+			Match
 		}) (*body[store.Revision], error) {
 			sh, _ := s.store.Shop()
 			i := slices.IndexFunc(sh.Areas, func(a shop.Area) bool { return a.ID == in.ID })
@@ -172,7 +172,7 @@ func (s *Server) surveying() {
 			case i == 0:
 				return nil, huma.Error422UnprocessableEntity("The main area stays; survey it anew instead.")
 			}
-			return revised(s.store.Change(ctx, in.Base, who, "area "+in.ID+" taken away", func(sh *shop.Shop) error { sh.Areas = slices.Delete(sh.Areas, i, i+1); return nil }))
+			return revised(s.store.Change(ctx, in.rev, who, "area "+in.ID+" taken away", func(sh *shop.Shop) error { sh.Areas = slices.Delete(sh.Areas, i, i+1); return nil }))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "free", Method: http.MethodGet, Path: "/api/v1/free", Summary: "Free wall and ceiling, and what limits them"},
 		func(_ context.Context, _ *struct{}) (*body[FreeSpace], error) {

@@ -50,8 +50,8 @@ func (s *Server) swaps() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "swap", Method: http.MethodPost, Path: "/api/v1/swaps", Summary: "Make one of these swaps", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				Items []string `json:"items" nullable:"false" minItems:"1" maxItems:"2" doc:"whose homes are swapped, as they were told"`
 			}
 		}) (*body[store.Revision], error) {
@@ -70,7 +70,7 @@ func (s *Server) swaps() {
 			if len(w.Items) == 2 {
 				what = fmt.Sprintf("%s and %s swapped", nameOf(v, w.Items[0]), nameOf(v, w.Items[1]))
 			}
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, what, func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) error {
 				sh.Homes = slices.DeleteFunc(sh.Homes, func(h shop.Home) bool { return slices.Contains(w.Items, h.Item) })
 				sh.Homes = append(sh.Homes, w.Homes...)
 				return nil

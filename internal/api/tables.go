@@ -156,8 +156,8 @@ func (s *Server) tables() {
 	sse.Register(s.api, huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/v1/tables/import/stream", Summary: "Bring the good rows in, or none when one is not good", MaxBodyBytes: rowsBody},
 		map[string]any{"progress": Importing{}, "done": Imported{}, "refused": NotImported{}},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				SheetRequest
 				Good bool `json:"good,omitempty" doc:"leave out the rows that are not good"`
 			}
@@ -167,7 +167,7 @@ func (s *Server) tables() {
 				return
 			}
 			defer free()
-			out, err := s.bringIn(ctx, in.Body.Base.Base, &in.Body.SheetRequest, in.Body.Good, func(done, total int) error {
+			out, err := s.bringIn(ctx, in.rev, &in.Body.SheetRequest, in.Body.Good, func(done, total int) error {
 				if err := send.Data(Importing{done, total}); err != nil {
 					return err
 				}
@@ -209,8 +209,8 @@ func (s *Server) tables() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "replace-shop-zip", Method: http.MethodPut, Path: "/api/v1/shop/zip", Summary: "Replace the shop by a shop file with its photos", MaxBodyBytes: zipBody, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(zipBody, "zip"), s.spooled}},
 		func(ctx context.Context, in *struct {
-			Base int64 `query:"base" required:"true" doc:"revision the change was made on"`
-			spool
+			Match
+			Spool
 		}) (*body[store.Revision], error) {
 			free, err := s.alone(ctx)
 			if err != nil {
@@ -221,7 +221,7 @@ func (s *Server) tables() {
 			next, err := exchange.ReadZip(in.file, in.size, s.keep(ctx, &made))
 			if err == nil {
 				var rev store.Revision
-				rev, err = s.store.Change(ctx, in.Base, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil })
+				rev, err = s.store.Change(ctx, in.rev, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil })
 				if err == nil {
 					return &body[store.Revision]{rev}, nil
 				}
@@ -251,15 +251,15 @@ func (s *Server) alone(ctx context.Context) (free func(), err error) {
 	}
 }
 
-// spool is a body too large for the memory, in a file of its own that goes with the request.
-type spool struct {
+// Spool is a body too large for the memory, in a file of its own that goes with the request.
+type Spool struct {
 	file *os.File
 	size int64
 }
 
 // Resolve takes the file the body was written to.
-func (in *spool) Resolve(ctx huma.Context) []error {
-	f, ok := ctx.Context().Value(spoolKey{}).(*spool)
+func (in *Spool) Resolve(ctx huma.Context) []error {
+	f, ok := ctx.Context().Value(spoolKey{}).(*Spool)
 	if !ok {
 		return []error{errors.New("there is no body")}
 	}
@@ -286,7 +286,7 @@ func (s *Server) spooled(ctx huma.Context, next func(huma.Context)) {
 	case err != nil:
 		_ = huma.WriteErr(s.api, ctx, http.StatusBadRequest, "The file did not arrive whole, so nothing was changed: "+err.Error())
 	default:
-		next(huma.WithValue(ctx, spoolKey{}, &spool{f, n}))
+		next(huma.WithValue(ctx, spoolKey{}, &Spool{f, n}))
 	}
 }
 

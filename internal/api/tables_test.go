@@ -22,8 +22,12 @@ import (
 // raw posts bytes and gives the whole answer.
 func (c client) raw(method, path string, data []byte) (int, http.Header, []byte) {
 	c.t.Helper()
+	path, _, match := baseOf(path, nil)
 	req, err := http.NewRequest(method, c.url+path, bytes.NewReader(data))
 	require.NoError(c.t, err)
+	if match != "" {
+		req.Header.Set("If-Match", match)
+	}
 	resp, err := http.DefaultClient.Do(req)
 	require.NoError(c.t, err)
 	defer resp.Body.Close()
@@ -48,9 +52,14 @@ func (c client) bringIn(data string, more map[string]any) (event string, got map
 	for k, v := range more {
 		body[k] = v
 	}
-	in, err := json.Marshal(body)
+	path, rest, match := baseOf("/api/v1/tables/import/stream", body)
+	in, err := json.Marshal(rest)
 	require.NoError(c.t, err)
-	resp, err := http.Post(c.url+"/api/v1/tables/import/stream", "application/json", bytes.NewReader(in))
+	req, err := http.NewRequest(http.MethodPost, c.url+path, bytes.NewReader(in))
+	require.NoError(c.t, err)
+	req.Header.Set("Content-Type", "application/json")
+	req.Header.Set("If-Match", match)
+	resp, err := http.DefaultClient.Do(req)
 	require.NoError(c.t, err)
 	defer resp.Body.Close()
 	if resp.StatusCode != http.StatusOK {

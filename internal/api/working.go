@@ -19,8 +19,8 @@ import (
 func (s *Server) working() {
 	huma.Register(s.api, huma.Operation{OperationID: "together", Method: http.MethodPut, Path: "/api/v1/settings/together", Summary: "Families that must stay together", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				Families []string `json:"families" nullable:"false" maxItems:"200"`
 			}
 		}) (*body[store.Revision], error) {
@@ -30,21 +30,21 @@ func (s *Server) working() {
 					return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("no thing is of the family %q", f), &huma.ErrorDetail{Location: fmt.Sprintf("body.families[%d]", i), Value: f})
 				}
 			}
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, "families that must stay together", func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, "families that must stay together", func(sh *shop.Shop) error {
 				sh.Settings.Together = in.Body.Families
 				return nil
 			}))
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "prices", Method: http.MethodPut, Path: "/api/v1/settings/prices", Summary: "What material costs", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				Currency string  `json:"currency,omitempty" maxLength:"8"`
 				Sheet    float64 `json:"sheet" minimum:"0" maximum:"100000" doc:"a square metre"`
 				Rail     float64 `json:"rail" minimum:"0" maximum:"100000" doc:"a metre"`
 			}
 		}) (*body[store.Revision], error) {
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, "prices of material", func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, "prices of material", func(sh *shop.Shop) error {
 				sh.Settings.Prices = &shop.Prices{Currency: in.Body.Currency, Sheet: in.Body.Sheet, Rail: in.Body.Rail}
 				if in.Body.Sheet == 0 && in.Body.Rail == 0 {
 					sh.Settings.Prices = nil
@@ -81,12 +81,12 @@ func (s *Server) working() {
 		})
 	huma.Register(s.api, huma.Operation{OperationID: "take-learned", Method: http.MethodPost, Path: "/api/v1/learned/take", Summary: "Use what was learned, for some things or for all", MaxBodyBytes: smallBody},
 		func(ctx context.Context, in *struct {
+			Match
 			Body struct {
-				Base
 				Items []string `json:"items,omitempty" maxItems:"5000" doc:"all when left out"`
 			}
 		}) (*body[store.Revision], error) {
-			return revised(s.store.Change(ctx, in.Body.Base.Base, who, "uses a week as the log has them", func(sh *shop.Shop) error {
+			return revised(s.store.Change(ctx, in.rev, who, "uses a week as the log has them", func(sh *shop.Shop) error {
 				seen, err := s.store.Seen(ctx, learn.Since(sh), today())
 				if err != nil {
 					return err

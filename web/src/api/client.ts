@@ -46,6 +46,12 @@ export type Whereabout = S["Whereabout"];
 export type KindName = S["KindName"];
 export type Problem = S["ErrorModel"];
 
+/** onto says on which revision a change is made: the server refuses it when the shop has moved on. */
+export const onto = (revision: number): Record<string, string> => ({ "If-Match": `"${revision}"` });
+
+/** changed is the request of a change that was made on a base. */
+export const changed = <T extends { base: number }>({ base, ...body }: T) => ({ headers: onto(base), body });
+
 export const api = createClient<paths>({ baseUrl: "", fetch: (request) => globalThis.fetch(request) });
 
 /** Refused carries the sentence the server gave. */

@@ -14,7 +14,7 @@ afterEach(() => vi.unstubAllGlobals());
 
 async function all(): Promise<Told[]> {
   const out: Told[] = [];
-  for await (const t of told("/x", {})) out.push(t);
+  for await (const t of told("/x", 1, {})) out.push(t);
   return out;
 }
 

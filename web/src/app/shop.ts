@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { toast } from "sonner";
-import { api, keys, unwrap, type Spot, type Surveyed } from "../api/client";
+import { api, keys, unwrap, type Spot, type Surveyed, onto } from "../api/client";
 
 /** useSeen is the round of the shop as it stands. */
 export function useSeen() {
@@ -57,21 +57,21 @@ function useChange<V, R extends { what: string; kind: string }>(change: (v: V) =
 
 export function useGiveHome() {
   return useChange(
-    async (v: { item: string; base: number; spot: Spot }) => unwrap(await api.PUT("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, body: { base: v.base, ...v.spot } })),
+    async (v: { item: string; base: number; spot: Spot }) => unwrap(await api.PUT("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base), body: { ...v.spot } })),
     (r) => `${r.what}. Undo with u.`,
   );
 }
 
 export function useTakeHome() {
   return useChange(
-    async (v: { item: string; base: number }) => unwrap(await api.DELETE("/api/v1/items/{id}/home", { params: { path: { id: v.item }, query: { base: v.base } } })),
+    async (v: { item: string; base: number }) => unwrap(await api.DELETE("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base) })),
     (r) => `${r.what}. Undo with u.`,
   );
 }
 
 export function useLockHome() {
   return useChange(
-    async (v: { item: string; base: number; locked: boolean }) => unwrap(await api.PUT("/api/v1/items/{id}/lock", { params: { path: { id: v.item } }, body: { base: v.base, locked: v.locked } })),
+    async (v: { item: string; base: number; locked: boolean }) => unwrap(await api.PUT("/api/v1/items/{id}/lock", { params: { path: { id: v.item } }, headers: onto(v.base), body: { locked: v.locked } })),
     (r) => `${r.what}. Undo with u.`,
   );
 }
@@ -84,7 +84,7 @@ function newest(client: QueryClient, base: number): number {
 export function useUndo() {
   const client = useQueryClient();
   return useChange(
-    async (base: number) => unwrap(await api.POST("/api/v1/undo", { body: { base: newest(client, base) } })),
+    async (base: number) => unwrap(await api.POST("/api/v1/undo", { headers: onto(newest(client, base)) })),
     (r) => `Undone: ${r.what}`,
   );
 }
@@ -92,7 +92,7 @@ export function useUndo() {
 export function useRedo() {
   const client = useQueryClient();
   return useChange(
-    async (base: number) => unwrap(await api.POST("/api/v1/redo", { body: { base: newest(client, base) } })),
+    async (base: number) => unwrap(await api.POST("/api/v1/redo", { headers: onto(newest(client, base)) })),
     (r) => `Done again: ${r.what}`,
   );
 }
@@ -106,14 +106,14 @@ export interface PlanPart {
 
 export function useAccept() {
   return useChange(
-    async (v: { run: string; base: number; part?: PlanPart }) => unwrap(await api.POST("/api/v1/fits/{id}/accept", { params: { path: { id: v.run } }, body: { base: v.base, ...v.part } })),
+    async (v: { run: string; base: number; part?: PlanPart }) => unwrap(await api.POST("/api/v1/fits/{id}/accept", { params: { path: { id: v.run } }, headers: onto(v.base), body: { ...v.part } })),
     (r) => (r.along.length > 0 ? `Taken over; ${r.along.length} in the way came along: ${r.along.slice(0, 4).join(", ")}${r.along.length > 4 ? " …" : ""}. Undo with u.` : "Taken over. Undo with u."),
   );
 }
 
 export function useMakeRoom() {
   return useChange(
-    async (v: { item: string; base: number; others: number }) => unwrap(await api.POST("/api/v1/items/{id}/admit", { params: { path: { id: v.item } }, body: { base: v.base, others: v.others } })),
+    async (v: { item: string; base: number; others: number }) => unwrap(await api.POST("/api/v1/items/{id}/admit", { params: { path: { id: v.item } }, headers: onto(v.base), body: { others: v.others } })),
     () => "It has a home, and what was in the way has another. Undo with u.",
   );
 }

@@ -49,12 +49,12 @@ describe("advice about the list", () => {
   it("sends what was chosen for things that are alike", async () => {
     const { press } = await sheet("alike");
     await press("One entry for all");
-    expect(sent).toEqual([{ path: "/api/v1/items/alike", body: { base: 1, ids: ["a", "b"], choice: "merge" } }]);
+    expect(sent).toEqual([{ path: "/api/v1/items/alike", body: { ids: ["a", "b"], choice: "merge" } }]);
   });
   it("takes things into a family", async () => {
     const { press } = await sheet("families");
     await press("Take it in");
-    expect(sent[0]?.body).toEqual({ base: 1, ids: ["b"], field: "family", text: "planes" });
+    expect(sent[0]?.body).toEqual({ ids: ["b"], field: "family", text: "planes" });
   });
   it("says what gathers dust with the wall it takes, and is told that it was seen", async () => {
     const { box, press, seen } = await sheet("dust");

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import { Refused, type Problem, type Round } from "../api/client";
+import { Refused, type Problem, type Round, onto } from "../api/client";
 import { Photos } from "../photo/Photos";
 import { Do, Get, Menu, Tick } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
@@ -52,7 +52,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const take = async (file: File) => {
     const whole = /\.(json|zip)$/i.exec(file.name)?.[1]?.toLowerCase();
     if (!whole) return setFrom(file);
-    const answer = await fetch(`${whole === "zip" ? "/api/v1/shop/zip" : "/api/v1/shop"}?base=${revision}`, { method: "PUT", body: file });
+    const answer = await fetch(whole === "zip" ? "/api/v1/shop/zip" : "/api/v1/shop", { method: "PUT", headers: onto(revision), body: file });
     await client.invalidateQueries();
     if (answer.ok) toast(`${file.name} has taken the place of the shop. Undo with u.`);
     else toast.error(new Refused((await answer.json().catch(() => ({}))) as Problem).message, { duration: 12000 });

@@ -107,7 +107,7 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
     setGoing({ share: 0, stop });
     setFailed("");
     try {
-      for await (const { event, data } of told("/api/v1/tables/import/stream", { base: revision, rows: sheet.rows, mapping, good, stations }, stop.signal)) {
+      for await (const { event, data } of told("/api/v1/tables/import/stream", revision, { rows: sheet.rows, mapping, good, stations }, stop.signal)) {
         if (event === "progress") {
           const { done, total } = data as { done: number; total: number };
           setGoing({ share: done / Math.max(1, total), stop });

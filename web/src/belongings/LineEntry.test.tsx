@@ -63,7 +63,7 @@ describe("the line of a thing", () => {
     await press(input, "Enter");
     await settle();
     expect(onAdded).toHaveBeenCalledWith(["jack-plane-2"]);
-    expect(asked.find((a) => a.url === "/api/v1/items")?.body).toBe('{"base":1,"lines":["jack plane weekly"]}');
+    expect(asked.find((a) => a.url === "/api/v1/items")?.body).toBe('{"lines":["jack plane weekly"]}');
     expect(input.value).toBe("");
     await press(input, "ArrowUp");
     expect(input.value).toBe("jack plane weekly");

@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
-import { api, keys, Refused, unwrap, type Item } from "../api/client";
+import { api, keys, Refused, unwrap, type Item, changed } from "../api/client";
 
 /** Column of the list: how a thing is written there, sorted, and which field it changes. */
 export interface Column {
@@ -138,15 +138,15 @@ export function useListChange<V, R extends { what: string } | { revision: { what
 }
 
 export function useAdd() {
-  return useListChange(async (v: { base: number; lines: string[] }) => unwrap(await api.POST("/api/v1/items", { body: v })));
+  return useListChange(async (v: { base: number; lines: string[] }) => unwrap(await api.POST("/api/v1/items", changed(v))));
 }
 
 export function useSet() {
-  return useListChange(async (v: { base: number; ids: string[]; field: string; text: string }) => unwrap(await api.PATCH("/api/v1/items", { body: v })));
+  return useListChange(async (v: { base: number; ids: string[]; field: string; text: string }) => unwrap(await api.PATCH("/api/v1/items", changed(v))));
 }
 
 export function useRemove() {
-  return useListChange(async (v: { base: number; ids: string[] }) => unwrap(await api.POST("/api/v1/items/remove", { body: v })));
+  return useListChange(async (v: { base: number; ids: string[] }) => unwrap(await api.POST("/api/v1/items/remove", changed(v))));
 }
 
 /** useAdvice is what the core has to say about the list. */
@@ -155,15 +155,15 @@ export function useAdvice(revision: number) {
 }
 
 export function useResolve() {
-  return useListChange(async (v: { base: number; ids: string[]; choice: "all" | "spare" | "merge" | "twice" }) => unwrap(await api.POST("/api/v1/items/alike", { body: v })));
+  return useListChange(async (v: { base: number; ids: string[]; choice: "all" | "spare" | "merge" | "twice" }) => unwrap(await api.POST("/api/v1/items/alike", changed(v))));
 }
 
 export function useNewStation() {
-  return useListChange(async (v: { base: number; name: string }) => unwrap(await api.POST("/api/v1/stations", { body: v })));
+  return useListChange(async (v: { base: number; name: string }) => unwrap(await api.POST("/api/v1/stations", changed(v))));
 }
 
 export function useOneOut() {
-  return useListChange(async (v: { base: number; on: boolean }) => unwrap(await api.PUT("/api/v1/settings/one-out", { body: v })));
+  return useListChange(async (v: { base: number; on: boolean }) => unwrap(await api.PUT("/api/v1/settings/one-out", changed(v))));
 }
 
 /** remembered keeps a choice of how the list is shown in this browser. */

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
-import { api, keys, unwrap } from "../api/client";
+import { api, keys, unwrap, changed } from "../api/client";
 import type { components } from "../api/schema.gen";
 import { happened } from "../app/shop";
 import { useListChange } from "../belongings/useList";
@@ -11,11 +11,11 @@ export const useWorking = (revision: number) => useQuery({ queryKey: keys.workin
 /** useLearned is what the log shows to be used otherwise than was said. */
 export const useLearned = (revision: number) => useQuery({ queryKey: keys.learned(revision), queryFn: async () => unwrap(await api.GET("/api/v1/learned")), placeholderData: (old) => old }).data;
 
-export const useTogether = () => useListChange(async (v: { base: number; families: string[] }) => unwrap(await api.PUT("/api/v1/settings/together", { body: v })));
+export const useTogether = () => useListChange(async (v: { base: number; families: string[] }) => unwrap(await api.PUT("/api/v1/settings/together", changed(v))));
 
-export const usePrices = () => useListChange(async (v: { base: number; currency: string; sheet: number; rail: number }) => unwrap(await api.PUT("/api/v1/settings/prices", { body: v })));
+export const usePrices = () => useListChange(async (v: { base: number; currency: string; sheet: number; rail: number }) => unwrap(await api.PUT("/api/v1/settings/prices", changed(v))));
 
-export const useTakeLearned = () => useListChange(async (v: { base: number; items?: string[] }) => unwrap(await api.POST("/api/v1/learned/take", { body: v })));
+export const useTakeLearned = () => useListChange(async (v: { base: number; items?: string[] }) => unwrap(await api.POST("/api/v1/learned/take", changed(v))));
 
 /** useUses is how often things were used in the last 90 days, and when last. */
 export const useUses = () => useQuery({ queryKey: keys.uses, queryFn: async () => unwrap(await api.GET("/api/v1/uses")) }).data;
@@ -38,4 +38,4 @@ export function useUsed() {
 /** useSwaps are the swaps of homes that would save most. */
 export const useSwaps = (revision: number) => useQuery({ queryKey: keys.swaps(revision), queryFn: async () => unwrap(await api.GET("/api/v1/swaps", { params: { query: { n: 5 } } })), placeholderData: (old) => old }).data;
 
-export const useSwap = () => useListChange(async (v: { base: number; items: string[] }) => unwrap(await api.POST("/api/v1/swaps", { body: v })));
+export const useSwap = () => useListChange(async (v: { base: number; items: string[] }) => unwrap(await api.POST("/api/v1/swaps", changed(v))));

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Camera, X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { toast } from "sonner";
-import { api, keys, Refused, unwrap, type Problem } from "../api/client";
+import { api, keys, Refused, unwrap, type Problem, onto } from "../api/client";
 import { reduced } from "./reduce";
 
 /** photo is the address of a photo. */
@@ -14,13 +14,13 @@ export function usePhotos() {
   const settled = { onSettled: () => client.invalidateQueries({ queryKey: keys.round }), onError: (e: Error) => void toast.error(e.message, { duration: 9000 }) };
   const add = useMutation({
     mutationFn: async (v: { item: string; base: number; file: Blob }) => {
-      const answer = await fetch(`/api/v1/items/${encodeURIComponent(v.item)}/photos?base=${v.base}`, { method: "POST", body: await reduced(v.file) });
+      const answer = await fetch(`/api/v1/items/${encodeURIComponent(v.item)}/photos`, { method: "POST", headers: onto(v.base), body: await reduced(v.file) });
       if (!answer.ok) throw new Refused((await answer.json().catch(() => ({}))) as Problem);
     },
     ...settled,
   });
   const remove = useMutation({
-    mutationFn: async (v: { item: string; base: number; name: string }) => unwrap(await api.DELETE("/api/v1/items/{id}/photos/{name}", { params: { path: { id: v.item, name: v.name }, query: { base: v.base } } })),
+    mutationFn: async (v: { item: string; base: number; name: string }) => unwrap(await api.DELETE("/api/v1/items/{id}/photos/{name}", { params: { path: { id: v.item, name: v.name } }, headers: onto(v.base) })),
     ...settled,
     onSuccess: () => void toast("The photo is off. Undo with u."),
   });

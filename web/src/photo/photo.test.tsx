@@ -42,6 +42,7 @@ describe("photos", () => {
     await settle();
     expect(box.querySelector("[role=alert]")?.textContent).toContain("this is no photo");
     expect(box.querySelectorAll("button[aria-label='Photo of Plane, larger']")).toHaveLength(1);
-    expect(vi.mocked(fetch).mock.calls[0]?.[0]).toBe("/api/v1/items/plane/photos?base=3");
+    expect(vi.mocked(fetch).mock.calls[0]?.[0]).toBe("/api/v1/items/plane/photos");
+    expect(vi.mocked(fetch).mock.calls[0]?.[1]?.headers).toEqual({ "If-Match": '"3"' });
   });
 });

@@ -15,7 +15,7 @@ const front: Layout = {
 const made = (id: string, title: string, holds: number): Designed => ({ kind: { id, title, about: "about it", hung: true }, w: 1000, h: 500, d: 90, holds, pieces: holds, kg: 3, fill: 0.5, spare: "15 % of every row", rules: ["2 rows"], cautions: [], left: [], front, parts: [] });
 const spot = { area: "main", wall: "A", station: "", x: 300, z: 900, seconds: 40, now: 60, band: "easy", studs: 3, surface: "boards", depth: 250, barred: [], cautions: ["mind the door"], from_floor: false, rot: 0 };
 
-const sent: { path: string; body: unknown }[] = [];
+const sent: { path: string; body?: unknown; match?: string | null }[] = [];
 function answering(more: Record<string, { status: number; body: unknown }> = {}) {
   sent.length = 0;
   const answers: Record<string, { status: number; body: unknown }> = {
@@ -29,7 +29,7 @@ function answering(more: Record<string, { status: number; body: unknown }> = {})
     "fetch",
     vi.fn(async (r: Request) => {
       const path = new URL(r.url, "http://x").pathname;
-      sent.push({ path, body: r.method === "GET" ? undefined : JSON.parse(await r.text()) });
+      sent.push({ path, body: r.method === "GET" ? undefined : JSON.parse(await r.text()), match: r.headers.get("If-Match") });
       const a = answers[path] ?? { status: 404, body: {} };
       return new Response(JSON.stringify(a.body), { status: a.status, headers: { "Content-Type": a.status < 400 ? "application/json" : "application/problem+json" } });
     }),
@@ -60,7 +60,7 @@ describe("making a place", () => {
     expect(box.textContent).toContain("Say what it shall hold");
     await type(box.querySelector("[aria-label='What it shall hold']") as HTMLInputElement, "plane");
     await settle();
-    expect(sent.find((s) => s.path === "/api/v1/storage/size")).toEqual({ path: "/api/v1/storage/size", body: { items: ["plane"], reserve: 0.15 } });
+    expect(sent.find((s) => s.path === "/api/v1/storage/size")).toMatchObject({ path: "/api/v1/storage/size", body: { items: ["plane"], reserve: 0.15 } });
     await settle();
     expect(box.querySelector("tbody tr")?.textContent).toBe("Cleat field1\u2009000 × 500 × 902 of 140 s");
     expect(box.querySelector("[data-testid=design]")?.textContent).toContain("Cleat field");
@@ -76,7 +76,7 @@ describe("making a place", () => {
     expect(propose).toHaveBeenLastCalledWith({ area: "main", wall: "A", x: 300, z: 900, w: 1000, h: 500 });
     button("Put it there").click();
     await settle();
-    expect(sent.find((s) => s.path === "/api/v1/storage")?.body).toEqual({ base: 1, items: ["plane"], reserve: 0.15, kind: "cleat-field", at: { area: "main", wall: "A", x: 300, z: 900 } });
+    expect(sent.find((s) => s.path === "/api/v1/storage")?.body).toEqual({ items: ["plane"], reserve: 0.15, kind: "cleat-field", at: { area: "main", wall: "A", x: 300, z: 900 } });
   });
   it("says what was wrong with a size and keeps it", async () => {
     answering({ "/api/v1/storage/size": { status: 422, body: { detail: '"wide": "wide" is not a number' } } });
@@ -105,7 +105,8 @@ describe("a place opened", () => {
     await type(input, "lots");
     await press(input, "Enter");
     await settle();
-    expect(sent.at(-1)?.body).toEqual({ base: 4, field: "capacity", text: "lots" });
+    expect(sent.at(-1)?.body).toEqual({ field: "capacity", text: "lots" });
+    expect(sent.at(-1)?.match).toBe('"4"');
     expect(box.querySelector("[role=alert]")?.textContent).toContain("is not a number");
     expect(input.value).toBe("lots");
   });

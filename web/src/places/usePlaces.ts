@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
-import { api, keys, unwrap, type Whereabout } from "../api/client";
+import { api, keys, unwrap, type Whereabout, onto } from "../api/client";
 
 /** Wish is what storage must hold and how large it may be, as typed. */
 export interface Wish {
@@ -37,7 +37,7 @@ function useShopChange<V, R>(change: (v: V) => Promise<R>) {
 
 export function useInstall() {
   return useShopChange(async (v: { base: number; wish: Wish; kind: string; spot: Whereabout }) =>
-    unwrap(await api.POST("/api/v1/storage", { body: { base: v.base, ...sent(v.wish), kind: v.kind, at: { area: v.spot.area, ...(v.spot.on ? { on: v.spot.on, x: v.spot.x, y: v.spot.y, z: v.spot.z } : v.spot.station ? { station: v.spot.station, x: v.spot.x } : v.spot.ceiling ? { ceiling: v.spot.ceiling, z: v.spot.z } : v.spot.floor ? { floor: v.spot.floor, rot: v.spot.rot } : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }) } } })),
+    unwrap(await api.POST("/api/v1/storage", { headers: onto(v.base), body: { ...sent(v.wish), kind: v.kind, at: { area: v.spot.area, ...(v.spot.on ? { on: v.spot.on, x: v.spot.x, y: v.spot.y, z: v.spot.z } : v.spot.station ? { station: v.spot.station, x: v.spot.x } : v.spot.ceiling ? { ceiling: v.spot.ceiling, z: v.spot.z } : v.spot.floor ? { floor: v.spot.floor, rot: v.spot.rot } : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }) } } })),
   );
 }
 
@@ -49,7 +49,7 @@ export function useCheck(revision: number) {
 export function useMovePlace() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (v: { base: number; id: string; at: { area: string; wall?: string; x?: number; z?: number; floor?: [number, number]; rot?: number }; typed: Record<string, string> }) => unwrap(await api.PUT("/api/v1/places/{id}/at", { params: { path: { id: v.id } }, body: { base: v.base, at: v.at, typed: v.typed } })),
+    mutationFn: async (v: { base: number; id: string; at: { area: string; wall?: string; x?: number; z?: number; floor?: [number, number]; rot?: number }; typed: Record<string, string> }) => unwrap(await api.PUT("/api/v1/places/{id}/at", { params: { path: { id: v.id } }, headers: onto(v.base), body: { at: v.at, typed: v.typed } })),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.round }),
   });
 }
@@ -57,13 +57,13 @@ export function useMovePlace() {
 export function useSetPlace() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (v: { base: number; id: string; field: string; text: string }) => unwrap(await api.PATCH("/api/v1/places/{id}", { params: { path: { id: v.id } }, body: { base: v.base, field: v.field, text: v.text } })),
+    mutationFn: async (v: { base: number; id: string; field: string; text: string }) => unwrap(await api.PATCH("/api/v1/places/{id}", { params: { path: { id: v.id } }, headers: onto(v.base), body: { field: v.field, text: v.text } })),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.round }),
   });
 }
 
 export function useRemovePlace() {
-  return useShopChange(async (v: { base: number; id: string }) => unwrap(await api.DELETE("/api/v1/places/{id}", { params: { path: { id: v.id }, query: { base: v.base } } })));
+  return useShopChange(async (v: { base: number; id: string }) => unwrap(await api.DELETE("/api/v1/places/{id}", { params: { path: { id: v.id } }, headers: onto(v.base) })));
 }
 
 export function useLayout(id: string, revision: number) {

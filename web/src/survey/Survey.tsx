@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { toast } from "sonner";
 import { useQueryClient } from "@tanstack/react-query";
-import { api, keys, unwrap, type Dead, type Round, type Surveyed, type Verdict } from "../api/client";
+import { api, keys, unwrap, type Dead, type Round, type Surveyed, type Verdict, onto } from "../api/client";
 import { FreeTotals, RegionParts, ZoneParts } from "../free/FreeSheet";
 import { depths, useFree } from "../free/useFree";
 import { Part, Sheet } from "../sheet/Sheet";
@@ -210,7 +210,7 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
   const [adding, setAdding] = useState(false);
   const add = async (name: string) => {
     try {
-      const made = unwrap(await api.POST("/api/v1/areas", { body: { base: data.revision, name } }));
+      const made = unwrap(await api.POST("/api/v1/areas", { headers: onto(data.revision), body: { name } }));
       client.setQueryData(keys.survey(made.notes.area), made);
       setAdding(false);
       onArea(made.notes.area);
@@ -220,7 +220,7 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
   };
   const remove = async () => {
     try {
-      unwrap(await api.DELETE("/api/v1/areas/{id}", { params: { path: { id: area }, query: { base: data.revision } } }));
+      unwrap(await api.DELETE("/api/v1/areas/{id}", { params: { path: { id: area } }, headers: onto(data.revision) }));
       onArea(data.areas[0]?.id ?? "main");
     } catch (e) {
       toast.error(e instanceof Error ? e.message : String(e));

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useRef, useState } from "react";
-import { api, keys, Refused, unwrap, type Entered, type Surveyed } from "../api/client";
+import { api, keys, Refused, unwrap, type Entered, type Surveyed, onto } from "../api/client";
 
 /** Draft is what was typed in a field and could not be taken, and why. */
 export interface Draft {
@@ -71,12 +71,12 @@ export function useEnter(area: string) {
       for (let tries = 0; ; tries++) {
         const known = client.getQueryData<Surveyed>(keys.survey(area));
         try {
-          const after = unwrap(await api.POST("/api/v1/areas/{id}/survey", { params: { path: { id: area } }, body: { base: known?.revision ?? 0, entries: [entry] } }));
+          const after = unwrap(await api.POST("/api/v1/areas/{id}/survey", { params: { path: { id: area } }, headers: onto(known?.revision ?? 0), body: { entries: [entry] } }));
           client.setQueryData(keys.survey(area), after);
           keep(entry.path, undefined);
           return { added: after.added };
         } catch (e) {
-          if (e instanceof Refused && e.problem.status === 409 && tries < 2) {
+          if (e instanceof Refused && e.problem.status === 412 && tries < 2) {
             // Somebody changed the shop meanwhile: what was typed still holds for its field.
             await client.refetchQueries({ queryKey: keys.survey(area) });
             continue;
