@@ -27,14 +27,14 @@ func (p *page) post(path, body string) {
 
 func TestASearchWaitsInSightAndIsThereAfterAReload(t *testing.T) {
 	p := open(t, "/fit", demo.Slipway)
-	p.post("/api/v1/fits", `{"seconds":60}`)
-	p.post("/api/v1/fits", `{"seconds":60}`)
+	p.post("/api/v1/plans", `{"seconds":60}`)
+	p.post("/api/v1/plans", `{"seconds":60}`)
 	p.reload()
 	p.wait(`document.querySelector('aside')?.innerText.includes('One search is running; this one is next.')`)
 	p.look("waiting")
 	p.button("Don't search")
 	p.wait(`document.querySelector('aside')?.innerText.includes('Find better homes')`)
-	p.post("/api/v1/fits/1/stop", "{}")
+	p.post("/api/v1/plans/1/stop", "{}")
 	p.reload()
 	p.wait(`document.querySelector('aside')?.innerText.includes('Find better homes')`)
 	p.look("kept-plan")

@@ -24,11 +24,11 @@ type About struct {
 }
 
 func (s *Server) about() {
-	huma.Register(s.api, huma.Operation{OperationID: "health", Method: http.MethodGet, Path: "/api/v1/health", Summary: "Does it answer?"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "health", Method: http.MethodGet, Path: "/api/v1/health", Summary: "Does it answer?"}),
 		func(_ context.Context, _ *struct{}) (*body[Health], error) {
 			return &body[Health]{Health{true, s.store.Head()}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "about", Method: http.MethodGet, Path: "/api/v1/about", Summary: "Which Hobrak this is, where the shop is kept, and its backups"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "about", Method: http.MethodGet, Path: "/api/v1/about", Summary: "Which Hobrak this is, where the shop is kept, and its backups"}),
 		func(_ context.Context, _ *struct{}) (*body[About], error) {
 			kept, err := s.store.Backups()
 			if err != nil {
@@ -36,7 +36,7 @@ func (s *Server) about() {
 			}
 			return &body[About]{About{s.version, s.store.Path(), kept, s.gate != nil}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "backup", Method: http.MethodPost, Path: "/api/v1/backups", Summary: "Make today's backup unless there is one"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "backup", Method: http.MethodPost, Path: "/api/v1/backups", Summary: "Make today's backup unless there is one"}),
 		func(ctx context.Context, _ *struct{}) (*body[store.Kept], error) {
 			if _, err := s.store.BackupToday(ctx); err != nil {
 				return nil, problem(err)

@@ -23,7 +23,7 @@ type Advice struct {
 }
 
 func (s *Server) advice() {
-	huma.Register(s.api, huma.Operation{OperationID: "advice", Method: http.MethodGet, Path: "/api/v1/belongings/advice", Summary: "What to measure first, what is alike, what belongs together, what gathers dust"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "advice", Method: http.MethodGet, Path: "/api/v1/belongings/advice", Summary: "What to measure first, what is alike, what belongs together, what gathers dust"}),
 		func(_ context.Context, _ *struct{}) (*body[Advice], error) {
 			v, err := s.now()
 			if err != nil {
@@ -34,7 +34,7 @@ func (s *Server) advice() {
 			v.mu.Unlock()
 			return &body[Advice]{Advice{v.revision, doubts, belongings.Duplicates(v.shop), belongings.Families(v.shop), belongings.Seldom(v.shop)}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "resolve-alike", Method: http.MethodPost, Path: "/api/v1/items/alike", Summary: "Say what to make of things that are alike", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "resolve-alike", Method: http.MethodPost, Path: "/api/v1/items/alike", Summary: "Say what to make of things that are alike", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {
@@ -49,7 +49,7 @@ func (s *Server) advice() {
 			}
 			return &body[store.Revision]{rev}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "leaving", Method: http.MethodGet, Path: "/api/v1/items/{id}/leaving", Summary: "What might leave now that the item has come in"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "leaving", Method: http.MethodGet, Path: "/api/v1/items/{id}/leaving", Summary: "What might leave now that the item has come in"}),
 		func(_ context.Context, in *struct {
 			ID string `path:"id"`
 		}) (*body[[]string], error) {
@@ -59,7 +59,7 @@ func (s *Server) advice() {
 			}
 			return &body[[]string]{notNil(belongings.Leaving(v.shop, in.ID, 3))}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "one-out", Method: http.MethodPut, Path: "/api/v1/settings/one-out", Summary: "Ask what leaves whenever something comes in, or not", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "one-out", Method: http.MethodPut, Path: "/api/v1/settings/one-out", Summary: "Ask what leaves whenever something comes in, or not", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {
@@ -72,7 +72,7 @@ func (s *Server) advice() {
 			}
 			return revised(s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) error { sh.Settings.OneOut = in.Body.On; return nil }))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "new-station", Method: http.MethodPost, Path: "/api/v1/stations", Summary: "Make a station that is named, where the floor is free", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "new-station", Method: http.MethodPost, Path: "/api/v1/stations", Summary: "Make a station that is named, where the floor is free", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {

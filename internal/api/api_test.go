@@ -30,7 +30,7 @@ import (
 
 // client talks to a real server on a real database file.
 type client struct {
-	t   *testing.T
+	t   testing.TB
 	url string
 	st  *store.Store
 	srv *api.Server
@@ -56,7 +56,7 @@ func few(t *testing.T) *shop.Shop {
 	return sh
 }
 
-func startWith(t *testing.T, sh *shop.Shop) client {
+func startWith(t testing.TB, sh *shop.Shop) client {
 	st, err := store.Open(context.Background(), filepath.Join(t.TempDir(), "shop.db"), sh)
 	require.NoError(t, err)
 	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), nil)
@@ -172,7 +172,7 @@ func TestRefusalsNameTheFieldAndLeaveTheShop(t *testing.T) {
 		{"PUT", "/api/v1/items/nothing/home", map[string]any{"base": 1, "place": "B1"}, 404, "no item", "path.id"},
 		{"GET", "/api/v1/items/nothing/why", nil, 404, "no item", "path.id"},
 		{"POST", "/api/v1/undo", map[string]any{"base": 1}, 409, "nothing to do", ""},
-		{"POST", "/api/v1/fits/77/stop", nil, 404, "no plan", ""},
+		{"POST", "/api/v1/plans/77/stop", nil, 404, "no plan", ""},
 		{"PUT", "/api/v1/shop?base=1", []byte(`{"format":"hobrak-shop","version":9}`), 422, "version 9", "shop.version"},
 		{"PUT", "/api/v1/shop?base=1", []byte(strings.Replace(string(demo.Slipway), `"kg": 2.4`, `"kg": -2.4`, 1)), 422, "too small", "shop.items[0].kg"},
 		{"PUT", "/api/v1/shop?base=1", []byte(`{"items":` + strings.Repeat("[", 1<<20)), 422, "nested deeper", ""},
@@ -240,11 +240,11 @@ func (c client) events(path string, stop func(event, data string) bool) {
 
 func TestAFitIsFollowedStoppedAndAccepted(t *testing.T) {
 	c := start(t)
-	status, run := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 60})
+	status, run := c.do("POST", "/api/v1/plans", map[string]any{"seconds": 60})
 	require.Equal(t, 202, status)
 	id := run["id"].(string)
 	seen := 0
-	c.events("/api/v1/fits/"+id+"/events", func(event, data string) bool {
+	c.events("/api/v1/plans/"+id+"/stream", func(event, data string) bool {
 		assert.Equal(t, "run", event)
 		var r map[string]any
 		require.NoError(t, json.Unmarshal([]byte(data), &r))
@@ -255,35 +255,35 @@ func TestAFitIsFollowedStoppedAndAccepted(t *testing.T) {
 		return seen >= 3
 	})
 	stopped := time.Now()
-	status, run = c.do("POST", "/api/v1/fits/"+id+"/stop", nil)
+	status, run = c.do("POST", "/api/v1/plans/"+id+"/stop", nil)
 	require.Equal(t, 200, status)
 	t.Logf("stopped after %v", time.Since(stopped))
 	assert.Equal(t, "done", run["state"])
 	assert.Less(t, run["objective"], run["before"])
-	status, p := c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
+	status, p := c.do("GET", "/api/v1/plans/"+id+"/proposal", nil)
 	require.Equal(t, 200, status)
 	assert.NotEmpty(t, p["moves"])
 	assert.EqualValues(t, 1, c.revision(), "nothing moves before it is accepted")
-	status, _ = c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 1})
+	status, _ = c.do("POST", "/api/v1/plans/"+id+"/accept", map[string]any{"base": 1})
 	require.Equal(t, 200, status)
 	assert.EqualValues(t, 2, c.revision())
-	status, _ = c.do("GET", "/api/v1/fits/"+id, nil)
+	status, _ = c.do("GET", "/api/v1/plans/"+id, nil)
 	assert.Equal(t, 404, status, "an accepted plan is gone")
 }
 
 func TestAPlanMadeOnAnOldShopIsRefused(t *testing.T) {
 	c := start(t)
-	_, run := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 0.2})
+	_, run := c.do("POST", "/api/v1/plans", map[string]any{"seconds": 0.2})
 	id := run["id"].(string)
-	_, _ = c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
+	_, _ = c.do("GET", "/api/v1/plans/"+id+"/proposal", nil)
 	sh, _ := c.st.Shop()
 	item := sh.Homes[0].Item
 	status, _ := c.do("DELETE", "/api/v1/items/"+item+"/home?base=1", nil)
 	require.Equal(t, 200, status)
-	status, out := c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 2})
+	status, out := c.do("POST", "/api/v1/plans/"+id+"/accept", map[string]any{"base": 2})
 	require.Equal(t, 412, status)
 	assert.Contains(t, out["detail"], "changed meanwhile")
-	status, _ = c.do("DELETE", "/api/v1/fits/"+id, nil)
+	status, _ = c.do("DELETE", "/api/v1/plans/"+id, nil)
 	assert.Equal(t, 204, status)
 }
 
@@ -312,14 +312,14 @@ func TestFindForgivesSlipsOverHTTP(t *testing.T) {
 // waited for a run to end.
 func (c client) waited(id string) map[string]any {
 	c.t.Helper()
-	code, got := c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
+	code, got := c.do("GET", "/api/v1/plans/"+id+"/proposal", nil)
 	require.Equal(c.t, 200, code, got)
 	return got
 }
 
 func TestAPartOfAPlanIsAccepted(t *testing.T) {
 	c := start(t)
-	code, got := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 1, "wishes": map[string]any{"together": 3}})
+	code, got := c.do("POST", "/api/v1/plans", map[string]any{"seconds": 1, "wishes": map[string]any{"together": 3}})
 	require.Equal(t, 202, code, got)
 	p := c.waited(got["id"].(string))
 	table := p["table"].(map[string]any)
@@ -330,16 +330,16 @@ func TestAPartOfAPlanIsAccepted(t *testing.T) {
 	assert.Equal(t, 3.0, paid["price"])
 	move := p["moves"].([]any)[0].(map[string]any)
 	item := move["item"].(string)
-	code, got = c.do("POST", "/api/v1/fits/"+got["id"].(string)+"/accept", map[string]any{"base": 1, "items": []string{item}})
+	code, got = c.do("POST", "/api/v1/plans/"+got["id"].(string)+"/accept", map[string]any{"base": 1, "items": []string{item}})
 	require.Equal(t, 200, code, got)
 	sh, revision := c.st.Shop()
 	assert.EqualValues(t, 2, revision)
 	assert.Equal(t, move["to"], shop.NewIndex(sh).Homes(item)[0].Place)
 
-	code, got = c.do("GET", "/api/v1/fits/contradictions", nil)
+	code, got = c.do("GET", "/api/v1/plans/contradictions", nil)
 	assert.Equal(t, 200, code)
 	assert.Equal(t, "[]", strings.TrimSpace(got["list"].(string)))
-	code, _ = c.do("POST", "/api/v1/fits", map[string]any{"wishes": map[string]any{"dust": -1}})
+	code, _ = c.do("POST", "/api/v1/plans", map[string]any{"wishes": map[string]any{"dust": -1}})
 	assert.Equal(t, 422, code)
 }
 
@@ -365,27 +365,27 @@ func TestRoomIsMadeForAThing(t *testing.T) {
 
 func TestStorageIsProposedAndTakenOver(t *testing.T) {
 	c := startWith(t, few(t))
-	code, got := c.do("POST", "/api/v1/proposals", map[string]any{"style": "open", "bare": true, "kept": []string{"B1"}})
+	code, got := c.do("POST", "/api/v1/plans/storage", map[string]any{"style": "open", "bare": true, "kept": []string{"B1"}})
 	require.Equal(t, 202, code, got)
 	id := got["id"].(string)
 	p := c.waited(id)
 	made := p["made"].(map[string]any)
 	assert.Greater(t, len(made["made"].([]any)), 10)
 	assert.Positive(t, made["sheet"])
-	code, got = c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 1, "walls": []string{"B"}})
+	code, got = c.do("POST", "/api/v1/plans/"+id+"/accept", map[string]any{"base": 1, "walls": []string{"B"}})
 	assert.Equal(t, 422, code, got)
-	code, got = c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 1})
+	code, got = c.do("POST", "/api/v1/plans/"+id+"/accept", map[string]any{"base": 1})
 	require.Equal(t, 200, code, got)
 	sh, _ := c.st.Shop()
 	assert.Len(t, sh.Places, len(p["round"].(map[string]any)["places"].([]any)))
 	assert.NotNil(t, shop.NewIndex(sh).Place("B1"))
-	code, _ = c.do("POST", "/api/v1/proposals", map[string]any{"style": "baroque"})
+	code, _ = c.do("POST", "/api/v1/plans/storage", map[string]any{"style": "baroque"})
 	assert.Equal(t, 422, code)
 }
 
 func TestWhatIfAnswersAndIsNotTakenOver(t *testing.T) {
 	c := start(t)
-	code, got := c.do("POST", "/api/v1/what-if", map[string]any{"wall": "D", "seconds": 1})
+	code, got := c.do("POST", "/api/v1/plans/what-if", map[string]any{"wall": "D", "seconds": 1})
 	require.Equal(t, 202, code, got)
 	assert.Equal(t, "wall D left alone", got["question"])
 	id := got["id"].(string)
@@ -393,13 +393,13 @@ func TestWhatIfAnswersAndIsNotTakenOver(t *testing.T) {
 	for _, x := range p["round"].(map[string]any)["places"].([]any) {
 		assert.NotEqual(t, "D1", x.(map[string]any)["id"])
 	}
-	code, got = c.do("POST", "/api/v1/fits/"+id+"/accept", map[string]any{"base": 1})
+	code, got = c.do("POST", "/api/v1/plans/"+id+"/accept", map[string]any{"base": 1})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "answers a question")
 	for _, bad := range []map[string]any{{}, {"wall": "Q"}, {"stature": "tall"}, {"stature": "9 m"}, {"family": "ghosts", "more": .1}} {
-		code, _ = c.do("POST", "/api/v1/what-if", bad)
+		code, _ = c.do("POST", "/api/v1/plans/what-if", bad)
 		assert.Equal(t, 422, code, bad)
 	}
-	code, got = c.do("POST", "/api/v1/what-if", map[string]any{"stature": "5 ft 1 in", "seconds": .5})
+	code, got = c.do("POST", "/api/v1/plans/what-if", map[string]any{"stature": "5 ft 1 in", "seconds": .5})
 	assert.Equal(t, 202, code, got)
 }

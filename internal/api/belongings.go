@@ -72,7 +72,7 @@ type Listed struct {
 }
 
 func (s *Server) belongings() {
-	huma.Register(s.api, huma.Operation{OperationID: "read-line", Method: http.MethodPost, Path: "/api/v1/lines", Summary: "What would this line be taken for?", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "read-line", Method: http.MethodPost, Path: "/api/v1/lines", Summary: "What would this line be taken for?", MaxBodyBytes: smallBody}),
 		func(_ context.Context, in *struct {
 			Body struct {
 				Text string `json:"text" maxLength:"400"`
@@ -81,13 +81,13 @@ func (s *Server) belongings() {
 			sh, _ := s.store.Shop()
 			return &body[Read]{readLine(sh, in.Body.Text)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "kinds", Method: http.MethodGet, Path: "/api/v1/kinds", Summary: "Kinds whose name begins like this", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "kinds", Method: http.MethodGet, Path: "/api/v1/kinds", Summary: "Kinds whose name begins like this", MaxBodyBytes: smallBody}),
 		func(_ context.Context, in *struct {
 			Q string `query:"q" maxLength:"60"`
 		}) (*body[[]KindName], error) {
 			return &body[[]KindName]{kindsLike(in.Q, 8)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "add-items", Method: http.MethodPost, Path: "/api/v1/items", Summary: "Put typed lines on the list, all or none", MaxBodyBytes: largeBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "add-items", Method: http.MethodPost, Path: "/api/v1/items", Summary: "Put typed lines on the list, all or none", MaxBodyBytes: largeBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {
@@ -115,7 +115,7 @@ func (s *Server) belongings() {
 			}
 			return &body[Listed]{Listed{rev, ids}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "set-items", Method: http.MethodPatch, Path: "/api/v1/items", Summary: "Put what was typed into one field of several things", MaxBodyBytes: largeBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "set-items", Method: http.MethodPatch, Path: "/api/v1/items", Summary: "Put what was typed into one field of several things", MaxBodyBytes: largeBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {
@@ -131,7 +131,7 @@ func (s *Server) belongings() {
 			}
 			return &body[store.Revision]{rev}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "remove-items", Method: http.MethodPost, Path: "/api/v1/items/remove", Summary: "Take things off the list, with their homes", MaxBodyBytes: largeBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "remove-items", Method: http.MethodPost, Path: "/api/v1/items/remove", Summary: "Take things off the list, with their homes", MaxBodyBytes: largeBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {

@@ -16,13 +16,13 @@ import (
 // The routes of events: what happened in the shop, beside it. They take no base and make
 // nothing stale; one that was not so is taken back by another.
 func (s *Server) events() {
-	huma.Register(s.api, huma.Operation{OperationID: "list-events", Method: http.MethodGet, Path: "/api/v1/events", Tags: []string{"events"}, Summary: "What happened, the newest first",
-		Description: "Events that were taken back are left out. The next page begins before the id of the last event of this one."}, s.listEvents)
-	huma.Register(s.api, huma.Operation{OperationID: "get-event", Method: http.MethodGet, Path: "/api/v1/events/{id}", Tags: []string{"events"}, Summary: "One event, taken back or not"}, s.getEvent)
-	huma.Register(s.api, huma.Operation{OperationID: "add-event", Method: http.MethodPost, Path: "/api/v1/events", Tags: []string{"events"}, Summary: "Note what happened", DefaultStatus: http.StatusCreated, MaxBodyBytes: smallBody,
-		Description: "Nothing of the shop changes, undo leaves it alone. To take an event back, note one with what taken-back that corrects its number."}, s.addEvent)
-	huma.Register(s.api, huma.Operation{OperationID: "list-out", Method: http.MethodGet, Path: "/api/v1/out", Tags: []string{"events"}, Summary: "What is out of its home, what has been longest first"}, s.listOut)
-	huma.Register(s.api, huma.Operation{OperationID: "list-uses", Method: http.MethodGet, Path: "/api/v1/uses", Tags: []string{"events"}, Summary: "How often things were used of late, and when last"}, s.listUses)
+	huma.Register(s.api, described(huma.Operation{OperationID: "list-events", Method: http.MethodGet, Path: "/api/v1/events", Tags: []string{"events"}, Summary: "What happened, the newest first",
+		Description: "Events that were taken back are left out. The next page begins before the id of the last event of this one."}), s.listEvents)
+	huma.Register(s.api, described(huma.Operation{OperationID: "get-event", Method: http.MethodGet, Path: "/api/v1/events/{id}", Tags: []string{"events"}, Summary: "One event, taken back or not"}), s.getEvent)
+	huma.Register(s.api, described(huma.Operation{OperationID: "add-event", Method: http.MethodPost, Path: "/api/v1/events", Tags: []string{"events"}, Summary: "Note what happened", DefaultStatus: http.StatusCreated, MaxBodyBytes: smallBody,
+		Description: "Nothing of the shop changes, undo leaves it alone. To take an event back, note one with what taken-back that corrects its number."}), s.addEvent)
+	huma.Register(s.api, described(huma.Operation{OperationID: "list-out", Method: http.MethodGet, Path: "/api/v1/out", Tags: []string{"events"}, Summary: "What is out of its home, what has been longest first"}), s.listOut)
+	huma.Register(s.api, described(huma.Operation{OperationID: "list-uses", Method: http.MethodGet, Path: "/api/v1/uses", Tags: []string{"events"}, Summary: "How often things were used of late, and when last"}), s.listUses)
 }
 
 // Happening is what is told of something that happened.

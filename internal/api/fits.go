@@ -135,15 +135,8 @@ func (s *Server) fits() {
 	type one struct {
 		ID string `path:"id"`
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "start-fit", Method: http.MethodPost, Path: "/api/v1/fits", Summary: "Look for better homes", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
-		func(ctx context.Context, in *body[struct {
-			Seconds   float64  `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
-			Seed      uint64   `json:"seed,omitempty" default:"1"`
-			KeepHomes bool     `json:"keep_homes,omitempty"`
-			Wishes    Prices   `json:"wishes,omitempty"`
-			Items     []string `json:"items,omitempty" maxItems:"5000" doc:"the only ones that get other homes; all when left out"`
-			Mode      string   `json:"mode,omitempty" maxLength:"64" doc:"mode of the floor in which things are to be got at; now: as it stands; all modes by their hours when left out"`
-		}]) (*body[Run], error) {
+	huma.Register(s.api, described(huma.Operation{OperationID: "plan-homes", Method: http.MethodPost, Path: "/api/v1/plans", Summary: "Look for better homes", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}),
+		func(ctx context.Context, in *body[HomesWanted]) (*body[Run], error) {
 			wishes := in.Body.Wishes.wishes()
 			sh, _ := s.store.Shop()
 			ix := shop.NewIndex(sh)
@@ -172,11 +165,11 @@ func (s *Server) fits() {
 			}
 			return s.started(s.search(ctx, asking{title: title, arranged: arranged, mode: mode, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "fits", Method: http.MethodGet, Path: "/api/v1/fits", Summary: "The searches that wait or run, and the plans that are kept, oldest first"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "list-plans", Method: http.MethodGet, Path: "/api/v1/plans", Summary: "The searches that wait or run, and the plans that are kept, oldest first"}),
 		func(_ context.Context, _ *struct{}) (*body[[]Run], error) {
 			return &body[[]Run]{s.all()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "fit", Method: http.MethodGet, Path: "/api/v1/fits/{id}", Summary: "How far a search is"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}", Summary: "How far a search is"}),
 		func(_ context.Context, in *one) (*body[Run], error) {
 			r, err := s.run(in.ID)
 			if err != nil {
@@ -184,7 +177,7 @@ func (s *Server) fits() {
 			}
 			return &body[Run]{r.now()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "stop-fit", Method: http.MethodPost, Path: "/api/v1/fits/{id}/stop", Summary: "Stop with the best so far"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "stop-plan", Method: http.MethodPost, Path: "/api/v1/plans/{id}/stop", Summary: "Stop with the best so far"}),
 		func(ctx context.Context, in *one) (*body[Run], error) {
 			r, err := s.run(in.ID)
 			if err != nil {
@@ -196,7 +189,7 @@ func (s *Server) fits() {
 			}
 			return &body[Run]{r.now()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "proposal", Method: http.MethodGet, Path: "/api/v1/fits/{id}/proposal", Summary: "The plan beside the shop as it stands"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "compare-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}/proposal", Summary: "The plan beside the shop as it stands"}),
 		func(ctx context.Context, in *one) (*body[Proposal], error) {
 			r, err := s.run(in.ID)
 			if err != nil {
@@ -211,7 +204,7 @@ func (s *Server) fits() {
 			}
 			return &body[Proposal]{*p}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "accept-fit", Method: http.MethodPost, Path: "/api/v1/fits/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: 1 << 20},
+	huma.Register(s.api, described(huma.Operation{OperationID: "accept-plan", Method: http.MethodPost, Path: "/api/v1/plans/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: 1 << 20}),
 		func(ctx context.Context, in *struct {
 			Match
 			ID   string `path:"id"`
@@ -256,20 +249,12 @@ func (s *Server) fits() {
 			s.drop(ctx, r)
 			return &body[Accepted]{Accepted{rev, moved, notNil(part.Along)}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "start-proposal", Method: http.MethodPost, Path: "/api/v1/proposals", Summary: "Plan storage in a style, with a home for everything", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
-		func(ctx context.Context, in *body[struct {
-			Style string   `json:"style" enum:"open,closed,mobile,yours"`
-			Bare  bool     `json:"bare,omitempty" doc:"take down what there is first"`
-			Kept  []string `json:"kept,omitempty" maxItems:"500" doc:"but for these places and containers"`
-		}]) (*body[Run], error) {
+	huma.Register(s.api, described(huma.Operation{OperationID: "plan-storage", Method: http.MethodPost, Path: "/api/v1/plans/storage", Summary: "Plan storage in a style, with a home for everything", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}),
+		func(ctx context.Context, in *body[StorageWanted]) (*body[Run], error) {
 			return s.started(s.propose(ctx, propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "what-if", Method: http.MethodPost, Path: "/api/v1/what-if", Summary: "What it would cost if the shop were otherwise", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted},
-		func(ctx context.Context, in *body[struct {
-			whatif.Change
-			Stature string  `json:"stature,omitempty" maxLength:"40" doc:"of who uses the shop, as typed"`
-			Seconds float64 `json:"seconds,omitempty" minimum:"0.1" maximum:"60" default:"3"`
-		}]) (*body[Run], error) {
+	huma.Register(s.api, described(huma.Operation{OperationID: "what-if", Method: http.MethodPost, Path: "/api/v1/plans/what-if", Summary: "What it would cost if the shop were otherwise", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}),
+		func(ctx context.Context, in *body[Wondered]) (*body[Run], error) {
 			sh, _ := s.store.Shop()
 			c := in.Body.Change
 			if in.Body.Stature != "" {
@@ -288,12 +273,12 @@ func (s *Server) fits() {
 			}
 			return s.started(s.search(ctx, asking{title: "What if: " + says, question: says, arranged: next, wishes: fit.UsualWishes()}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: 1}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "fit-choices", Method: http.MethodGet, Path: "/api/v1/fits/choices", Summary: "What a search and a proposal can be told"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "plan-choices", Method: http.MethodGet, Path: "/api/v1/plans/choices", Summary: "What a search and a proposal can be told"}),
 		func(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
 			w := fit.UsualWishes()
 			return &body[FitChoices]{FitChoices{propose.Styles(), Prices{&w.Together, &w.Dust, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/v1/fits/contradictions", Summary: "What no search can make right"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/v1/plans/contradictions", Summary: "What no search can make right"}),
 		func(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {
 			v, err := s.now()
 			if err != nil {
@@ -303,7 +288,7 @@ func (s *Server) fits() {
 			defer v.mu.Unlock()
 			return &body[[]fit.Contradiction]{v.asIs.Contradictions()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "discard-fit", Method: http.MethodDelete, Path: "/api/v1/fits/{id}", Summary: "Throw a plan away", DefaultStatus: http.StatusNoContent},
+	huma.Register(s.api, described(huma.Operation{OperationID: "discard-plan", Method: http.MethodDelete, Path: "/api/v1/plans/{id}", Summary: "Throw a plan away", DefaultStatus: http.StatusNoContent}),
 		func(ctx context.Context, in *one) (*struct{}, error) {
 			r, err := s.run(in.ID)
 			if err != nil {
@@ -313,7 +298,7 @@ func (s *Server) fits() {
 			s.drop(ctx, r)
 			return nil, nil
 		})
-	sse.Register(s.api, huma.Operation{OperationID: "fit-events", Method: http.MethodGet, Path: "/api/v1/fits/{id}/events", Summary: "The search as it goes on"},
+	sse.Register(s.api, described(huma.Operation{OperationID: "watch-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}/stream", Summary: "The search as it goes on"}),
 		map[string]any{"run": Run{}},
 		func(ctx context.Context, in *one, send sse.Sender) {
 			r, err := s.run(in.ID)
@@ -418,4 +403,28 @@ func samePieces(a, b *round.Item) bool {
 
 func sortMoves(m []Move) {
 	slices.SortStableFunc(m, func(a, b Move) int { return cmp.Compare(b.Before-b.After, a.Before-a.After) })
+}
+
+// HomesWanted is what a search for homes is told.
+type HomesWanted struct {
+	Seconds   float64  `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
+	Seed      uint64   `json:"seed,omitempty" default:"1"`
+	KeepHomes bool     `json:"keep_homes,omitempty"`
+	Wishes    Prices   `json:"wishes,omitempty"`
+	Items     []string `json:"items,omitempty" maxItems:"5000" doc:"the only ones that get other homes; all when left out"`
+	Mode      string   `json:"mode,omitempty" maxLength:"64" doc:"mode of the floor in which things are to be got at; now: as it stands; all modes by their hours when left out"`
+}
+
+// StorageWanted is what a proposal of storage is told.
+type StorageWanted struct {
+	Style string   `json:"style" enum:"open,closed,mobile,yours"`
+	Bare  bool     `json:"bare,omitempty" doc:"take down what there is first"`
+	Kept  []string `json:"kept,omitempty" maxItems:"500" doc:"but for these places and containers"`
+}
+
+// Wondered is a change that is wondered about.
+type Wondered struct {
+	whatif.Change
+	Stature string  `json:"stature,omitempty" maxLength:"40" doc:"of who uses the shop, as typed"`
+	Seconds float64 `json:"seconds,omitempty" minimum:"0.1" maximum:"60" default:"3"`
 }

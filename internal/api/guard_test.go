@@ -192,13 +192,13 @@ func TestWhereTheShopIsKeptAndItsBackupsAreTold(t *testing.T) {
 func TestSearchesWaitForEachOtherInSightAndCanAllBeStopped(t *testing.T) {
 	c := start(t)
 	begin := func() string {
-		status, out := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 60})
+		status, out := c.do("POST", "/api/v1/plans", map[string]any{"seconds": 60})
 		require.Equal(t, 202, status, out)
 		return out["id"].(string)
 	}
 	ids := []string{begin(), begin(), begin()}
 	state := func(id string) (string, float64) {
-		_, out := c.do("GET", "/api/v1/fits/"+id, nil)
+		_, out := c.do("GET", "/api/v1/plans/"+id, nil)
 		return out["state"].(string), out["ahead"].(float64)
 	}
 	require.Eventually(t, func() bool { s, _ := state(ids[0]); return s == "running" }, time.Minute, 10*time.Millisecond)
@@ -207,33 +207,33 @@ func TestSearchesWaitForEachOtherInSightAndCanAllBeStopped(t *testing.T) {
 		assert.Equal(t, "waiting", s)
 		assert.EqualValues(t, k+1, ahead)
 	}
-	resp, all := c.ask("GET", "/api/v1/fits", "", nil)
+	resp, all := c.ask("GET", "/api/v1/plans", "", nil)
 	require.Equal(t, 200, resp.StatusCode)
 	assert.Equal(t, 3, strings.Count(all, `"state"`))
 	for range 12 {
-		if status, _ := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 60}); status != 202 {
+		if status, _ := c.do("POST", "/api/v1/plans", map[string]any{"seconds": 60}); status != 202 {
 			assert.Equal(t, 503, status)
 			break
 		}
 	}
-	status, out := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 60})
+	status, out := c.do("POST", "/api/v1/plans", map[string]any{"seconds": 60})
 	require.Equal(t, 503, status)
 	assert.Contains(t, out["detail"], "waiting already")
-	status, _ = c.do("POST", "/api/v1/fits/"+ids[1]+"/stop", map[string]any{}) // one that waits
+	status, _ = c.do("POST", "/api/v1/plans/"+ids[1]+"/stop", map[string]any{}) // one that waits
 	require.Equal(t, 200, status)
 	s, _ := state(ids[1])
 	assert.Equal(t, "done", s)
-	status, _ = c.do("POST", "/api/v1/fits/"+ids[0]+"/stop", map[string]any{})
+	status, _ = c.do("POST", "/api/v1/plans/"+ids[0]+"/stop", map[string]any{})
 	require.Equal(t, 200, status)
 	require.Eventually(t, func() bool { s, _ := state(ids[2]); return s == "running" }, time.Minute, 10*time.Millisecond, "the next one's turn")
 	var runs []map[string]any
-	_, all = c.ask("GET", "/api/v1/fits", "", nil)
+	_, all = c.ask("GET", "/api/v1/plans", "", nil)
 	require.NoError(t, json.Unmarshal([]byte(all), &runs))
 	for _, r := range runs {
-		resp, _ := c.ask("DELETE", fmt.Sprintf("/api/v1/fits/%v", r["id"]), "", nil)
+		resp, _ := c.ask("DELETE", fmt.Sprintf("/api/v1/plans/%v", r["id"]), "", nil)
 		assert.Equal(t, 204, resp.StatusCode)
 	}
-	_, all = c.ask("GET", "/api/v1/fits", "", nil)
+	_, all = c.ask("GET", "/api/v1/plans", "", nil)
 	assert.Equal(t, "[]\n", all)
 }
 
@@ -253,42 +253,42 @@ func TestPlansSurviveARestartAndAreNotTakenForOthers(t *testing.T) {
 	for _, ask := range []struct {
 		path string
 		body map[string]any
-	}{{"/api/v1/fits", map[string]any{"seconds": .5}}, {"/api/v1/fits", map[string]any{"seconds": .5, "mode": "evening", "wishes": map[string]any{"moving": 1}}}, {"/api/v1/proposals", map[string]any{"style": "open"}}} {
+	}{{"/api/v1/plans", map[string]any{"seconds": .5}}, {"/api/v1/plans", map[string]any{"seconds": .5, "mode": "evening", "wishes": map[string]any{"moving": 1}}}, {"/api/v1/plans/storage", map[string]any{"style": "open"}}} {
 		status, out := c.do("POST", ask.path, ask.body)
 		require.Equal(t, 202, status, out)
 		id := out["id"].(string)
 		ids = append(ids, id)
-		status, _ = c.do("GET", "/api/v1/fits/"+id+"/proposal", nil) // waits until it is done
+		status, _ = c.do("GET", "/api/v1/plans/"+id+"/proposal", nil) // waits until it is done
 		require.Equal(t, 200, status)
 	}
 	before := map[string]map[string]any{}
 	for _, id := range ids {
-		_, before[id] = c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
+		_, before[id] = c.do("GET", "/api/v1/plans/"+id+"/proposal", nil)
 	}
-	status, running := c.do("POST", "/api/v1/fits", map[string]any{"seconds": 100})
+	status, running := c.do("POST", "/api/v1/plans", map[string]any{"seconds": 100})
 	require.Equal(t, 202, status)
 	end()
 
 	c, end = begin()
 	defer func() { end() }()
 	for _, id := range ids {
-		status, after := c.do("GET", "/api/v1/fits/"+id+"/proposal", nil)
+		status, after := c.do("GET", "/api/v1/plans/"+id+"/proposal", nil)
 		require.Equal(t, 200, status, after)
 		for _, part := range []string{"round", "moves", "lost", "made"} {
 			assert.Equal(t, before[id][part], after[part], "plan %s: %s", id, part)
 		}
 		assert.Equal(t, before[id]["table"].(map[string]any)["paid"], after["table"].(map[string]any)["paid"])
 	}
-	status, _ = c.do("GET", "/api/v1/fits/"+running["id"].(string), nil)
+	status, _ = c.do("GET", "/api/v1/plans/"+running["id"].(string), nil)
 	assert.Equal(t, 404, status, "what was not done is gone")
-	status, out := c.do("POST", "/api/v1/fits", map[string]any{"seconds": .3})
+	status, out := c.do("POST", "/api/v1/plans", map[string]any{"seconds": .3})
 	require.Equal(t, 202, status)
 	assert.NotContains(t, append(ids, running["id"].(string)), out["id"], "its number is a new one")
-	status, _ = c.do("POST", "/api/v1/fits/"+ids[0]+"/accept", map[string]any{"base": 7})
+	status, _ = c.do("POST", "/api/v1/plans/"+ids[0]+"/accept", map[string]any{"base": 7})
 	assert.Equal(t, 412, status, "on another revision")
-	status, taken := c.do("POST", "/api/v1/fits/"+ids[0]+"/accept", map[string]any{"base": 1})
+	status, taken := c.do("POST", "/api/v1/plans/"+ids[0]+"/accept", map[string]any{"base": 1})
 	require.Equal(t, 200, status, taken)
-	status, _ = c.do("POST", "/api/v1/fits/"+ids[1]+"/accept", map[string]any{"base": 1})
+	status, _ = c.do("POST", "/api/v1/plans/"+ids[1]+"/accept", map[string]any{"base": 1})
 	assert.Equal(t, 412, status, "the shop has moved on")
 }
 

@@ -44,8 +44,8 @@ func (s *Server) notOver(most int, what string) func(huma.Context, func(huma.Con
 }
 
 func (s *Server) photos() {
-	huma.Register(s.api, huma.Operation{OperationID: "add-photo", Method: http.MethodPost, Path: "/api/v1/items/{id}/photos", Summary: "Attach a photo: JPEG, PNG or WebP",
-		MaxBodyBytes: photo.MaxFile, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(photo.MaxFile, "photo")}},
+	huma.Register(s.api, described(huma.Operation{OperationID: "add-photo", Method: http.MethodPost, Path: "/api/v1/items/{id}/photos", Summary: "Attach a photo: JPEG, PNG or WebP",
+		MaxBodyBytes: photo.MaxFile, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(photo.MaxFile, "photo")}}),
 		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 			Match
@@ -90,7 +90,7 @@ func (s *Server) photos() {
 			}
 			return &body[Attached]{Attached{rev, p.Name, p.W, p.H}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "remove-photo", Method: http.MethodDelete, Path: "/api/v1/items/{id}/photos/{name}", Summary: "Take a photo off an item"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "remove-photo", Method: http.MethodDelete, Path: "/api/v1/items/{id}/photos/{name}", Summary: "Take a photo off an item"}),
 		func(ctx context.Context, in *struct {
 			ID   string `path:"id"`
 			Name string `path:"name"`
@@ -108,7 +108,7 @@ func (s *Server) photos() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "photo", Method: http.MethodGet, Path: "/api/v1/photos/{name}", Summary: "A photo as JPEG"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "photo", Method: http.MethodGet, Path: "/api/v1/photos/{name}", Summary: "A photo as JPEG"}),
 		func(ctx context.Context, in *struct {
 			Name string `path:"name"`
 			Size string `query:"size" enum:"large,small" default:"large"`

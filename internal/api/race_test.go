@@ -26,7 +26,7 @@ func (c client) gets(sh *shop.Shop) []string {
 	item, place := sh.Items[3].ID, sh.Homes[0].Place
 	fill := map[string]string{
 		"/api/v1/items/{id}": item, "/api/v1/containers/{id}": sh.Containers[0].ID, "/api/v1/places/{id}": place, "/api/v1/areas/{id}": sh.Areas[0].ID,
-		"/api/v1/export/{form}": "csv", "/api/v1/calc/{name}": "stature", "/api/v1/fits/{id}": "1", "/api/v1/photos/{name}": "none.jpg", "/api/v1/walls/{id}": "A",
+		"/api/v1/export/{form}": "csv", "/api/v1/calc/{name}": "stature", "/api/v1/plans/{id}": "1", "/api/v1/photos/{name}": "none.jpg", "/api/v1/walls/{id}": "A",
 	}
 	query := map[string]string{"q": "plane", "item": item, "place": place, "area": sh.Areas[0].ID, "wall": "A", "text": "plane", "line": "plane 300"}
 	var out []string

@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -101,7 +102,7 @@ type Found struct {
 }
 
 func (s *Server) routes() {
-	huma.Register(s.api, huma.Operation{OperationID: "round", Method: http.MethodGet, Path: "/api/v1/round", Summary: "The shop as it is seen turning on one's heel"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "round", Method: http.MethodGet, Path: "/api/v1/round", Summary: "The shop as it is seen turning on one's heel"}),
 		func(_ context.Context, _ *struct{}) (*body[Seen], error) {
 			v, err := s.now()
 			if err != nil {
@@ -109,7 +110,7 @@ func (s *Server) routes() {
 			}
 			return &body[Seen]{Seen{v.revision, v.round}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "shop", Method: http.MethodGet, Path: "/api/v1/shop", Summary: "The shop file"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "shop", Method: http.MethodGet, Path: "/api/v1/shop", Summary: "The shop file"}),
 		func(ctx context.Context, _ *struct{}) (*body[Document], error) {
 			sh, revision, err := s.store.File(ctx)
 			if err != nil {
@@ -117,7 +118,7 @@ func (s *Server) routes() {
 			}
 			return &body[Document]{Document{revision, shop.Write(sh)}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "replace-shop", Method: http.MethodPut, Path: "/api/v1/shop", Summary: "Replace the shop by a shop file", MaxBodyBytes: shop.MaxFile, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(shop.MaxFile, "shop file")}},
+	huma.Register(s.api, described(huma.Operation{OperationID: "replace-shop", Method: http.MethodPut, Path: "/api/v1/shop", Summary: "Replace the shop by a shop file", MaxBodyBytes: shop.MaxFile, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(shop.MaxFile, "shop file")}}),
 		func(ctx context.Context, in *struct {
 			Match
 			RawBody []byte
@@ -193,7 +194,7 @@ func (s *Server) homes() {
 	type one struct {
 		ID string `path:"id"`
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "try", Method: http.MethodPost, Path: "/api/v1/items/{id}/try", Summary: "May the item live there, and what would it cost?", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "try", Method: http.MethodPost, Path: "/api/v1/items/{id}/try", Summary: "May the item live there, and what would it cost?", MaxBodyBytes: smallBody}),
 		func(_ context.Context, in *struct {
 			ID   string `path:"id"`
 			Body Spot
@@ -209,7 +210,7 @@ func (s *Server) homes() {
 			defer v.mu.Unlock()
 			return &body[Answer]{answer(v.asIs.Try(i, in.Body.home()))}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "best", Method: http.MethodGet, Path: "/api/v1/items/{id}/best", Summary: "The best free home, nothing else moving"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "best", Method: http.MethodGet, Path: "/api/v1/items/{id}/best", Summary: "The best free home, nothing else moving"}),
 		func(_ context.Context, in *one) (*body[Answer], error) {
 			v, i, err := s.itemNow(in.ID)
 			if err != nil {
@@ -220,7 +221,7 @@ func (s *Server) homes() {
 			a, _ := v.asIs.Find(i)
 			return &body[Answer]{answer(a)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "admit", Method: http.MethodGet, Path: "/api/v1/items/{id}/admit", Summary: "The best home when at most so many others may move; of what is wished for, the one it would get"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "admit", Method: http.MethodGet, Path: "/api/v1/items/{id}/admit", Summary: "The best home when at most so many others may move; of what is wished for, the one it would get"}),
 		func(_ context.Context, in *struct {
 			ID     string `path:"id"`
 			Others int    `query:"others" minimum:"0" maximum:"20" default:"2"`
@@ -239,7 +240,7 @@ func (s *Server) homes() {
 			}
 			return &body[Admitted]{v.admitted(a)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "make-room", Method: http.MethodPost, Path: "/api/v1/items/{id}/admit", Summary: "Give it that home; at most so many others move", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "make-room", Method: http.MethodPost, Path: "/api/v1/items/{id}/admit", Summary: "Give it that home; at most so many others move", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			ID   string `path:"id"`
@@ -267,7 +268,7 @@ func (s *Server) homes() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "why", Method: http.MethodGet, Path: "/api/v1/items/{id}/why", Summary: "Why an item lives where it does"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "why", Method: http.MethodGet, Path: "/api/v1/items/{id}/why", Summary: "Why an item lives where it does"}),
 		func(_ context.Context, in *one) (*body[Why], error) {
 			v, i, err := s.itemNow(in.ID)
 			if err != nil {
@@ -275,7 +276,7 @@ func (s *Server) homes() {
 			}
 			return &body[Why]{v.why(i)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "give-home", Method: http.MethodPut, Path: "/api/v1/items/{id}/home", Summary: "Give an item a home", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "give-home", Method: http.MethodPut, Path: "/api/v1/items/{id}/home", Summary: "Give an item a home", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			ID   string `path:"id"`
@@ -309,7 +310,7 @@ func (s *Server) homes() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "take-home", Method: http.MethodDelete, Path: "/api/v1/items/{id}/home", Summary: "Leave an item without a home"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "take-home", Method: http.MethodDelete, Path: "/api/v1/items/{id}/home", Summary: "Leave an item without a home"}),
 		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 			Match
@@ -330,7 +331,7 @@ func (s *Server) homes() {
 			}
 			return revised(s.store.Change(ctx, in.rev, who, it.Name+" without a home", func(sh *shop.Shop) error { leave(sh, in.ID); return nil }))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "lock-home", Method: http.MethodPut, Path: "/api/v1/items/{id}/lock", Summary: "Let the homes of an item stay where they are in every plan, or not", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "lock-home", Method: http.MethodPut, Path: "/api/v1/items/{id}/lock", Summary: "Let the homes of an item stay where they are in every plan, or not", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			ID   string `path:"id"`
@@ -355,7 +356,7 @@ func (s *Server) homes() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "find", Method: http.MethodGet, Path: "/api/v1/find", Summary: "Where is it?"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "find", Method: http.MethodGet, Path: "/api/v1/find", Summary: "Where is it?"}),
 		func(_ context.Context, in *struct {
 			Q string `query:"q" maxLength:"200" doc:"a name, a family, a place or an address; slips are forgiven"`
 		}) (*body[[]Found], error) {
@@ -387,15 +388,15 @@ func leave(sh *shop.Shop, item string) {
 }
 
 func (s *Server) walking() {
-	huma.Register(s.api, huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/v1/undo", Summary: "Take the newest change back", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/v1/undo", Summary: "Take the newest change back", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *Match) (*body[store.Revision], error) {
 			return revised(s.store.Undo(ctx, in.rev, who))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: "/api/v1/redo", Summary: "Do again what was undone", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: "/api/v1/redo", Summary: "Do again what was undone", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *Match) (*body[store.Revision], error) {
 			return revised(s.store.Redo(ctx, in.rev, who))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "history", Method: http.MethodGet, Path: "/api/v1/history", Summary: "The newest revisions"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "list-revisions", Method: http.MethodGet, Path: "/api/v1/revisions", Summary: "The newest revisions"}),
 		func(ctx context.Context, in *struct {
 			Limit int `query:"limit" minimum:"1" maximum:"500" default:"50"`
 		}) (*body[[]store.Revision], error) {
@@ -405,7 +406,8 @@ func (s *Server) walking() {
 			}
 			return &body[[]store.Revision]{h}, nil
 		})
-	sse.Register(s.api, huma.Operation{OperationID: "changes", Method: http.MethodGet, Path: "/api/v1/changes/stream", Summary: "Every revision as it happens, and whenever an event was noted"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "get-revision", Method: http.MethodGet, Path: "/api/v1/revisions/{id}", Summary: "One revision"}), s.getRevision)
+	sse.Register(s.api, described(huma.Operation{OperationID: "changes", Method: http.MethodGet, Path: "/api/v1/changes/stream", Summary: "Every revision as it happens, and whenever an event was noted"}),
 		map[string]any{"revision": store.Revision{}, "happened": Happened{}},
 		func(ctx context.Context, _ *struct{}, send sse.Sender) {
 			heard, stop := s.store.Watch()
@@ -483,4 +485,18 @@ func spotOf(h shop.Home) Spot {
 
 func answer(a fit.Answer) Answer {
 	return Answer{Allowed: a.Allowed, Why: a.Why, Spot: spotOf(a.Home), Here: a.Here, Now: a.Now, Load: a.Load.KG(), Capacity: a.Room.KG(), Caution: a.Caution}
+}
+
+func (s *Server) getRevision(ctx context.Context, in *struct {
+	ID int64 `path:"id" minimum:"1"`
+}) (*body[store.Revision], error) {
+	r, err := s.store.Revision(ctx, in.ID)
+	var none *store.NoRevisionError
+	if errors.As(err, &none) {
+		return nil, huma.Error404NotFound(err.Error(), &huma.ErrorDetail{Location: "path.id", Message: err.Error(), Value: in.ID})
+	}
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[store.Revision]{r}, nil
 }

@@ -11,19 +11,17 @@ import (
 
 // weighing are the routes of the scale.
 func (s *Server) weighing() {
-	huma.Register(s.api, huma.Operation{OperationID: "scale", Method: http.MethodGet, Path: "/api/v1/scale", Summary: "Is there a scale to read?"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "scale", Method: http.MethodGet, Path: "/api/v1/scale", Summary: "Is there a scale to read?"}),
 		func(context.Context, *struct{}) (*body[MeterState], error) {
 			if s.scale == nil {
 				return &body[MeterState]{}, nil
 			}
 			return &body[MeterState]{MeterState{true, s.scale.Name(), s.scale.Simulated()}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "weigh", Method: http.MethodPost, Path: "/api/v1/items/{id}/weigh", Summary: "Read the scale with the item on it"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "weigh", Method: http.MethodPost, Path: "/api/v1/items/{id}/weigh", Summary: "Read the scale with the item on it"}),
 		func(_ context.Context, in *struct {
 			ID string `path:"id"`
-		}) (*body[struct {
-			Text string `json:"text"`
-		}], error) {
+		}) (*body[Measured], error) {
 			if s.scale == nil {
 				return nil, huma.Error404NotFound("there is no scale")
 			}
@@ -35,10 +33,11 @@ func (s *Server) weighing() {
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(err.Error())
 			}
-			out := &body[struct {
-				Text string `json:"text"`
-			}]{}
-			out.Body.Text = text
-			return out, nil
+			return &body[Measured]{Measured{text}}, nil
 		})
+}
+
+// Measured is what a device says, as a person would type it.
+type Measured struct {
+	Text string `json:"text" example:"2.35 kg"`
 }

@@ -91,18 +91,23 @@ func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Se
 	g.NoMethod(func(c *gin.Context) {
 		refuse(c.Writer, http.StatusMethodNotAllowed, c.Request.Method+" is not possible at "+c.Request.URL.Path)
 	})
-	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/v1/(.*stream|fits/[^/]+/events)$`})))
+	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/v1/(.*stream|plans/[^/]+/stream)$`})))
 	config := huma.DefaultConfig("Hobrak", "1")
 	config.DocsPath, config.SchemasPath = "", ""
+	config.Info.Description = "A workshop's room, things and homes. Lengths are mm, weights kg, times s, angles degrees anticlockwise. Answers about the shop carry its revision as ETag: send it as If-None-Match to hear whether anything changed, and as If-Match with a change. Problems are RFC 9457 documents with stable types."
+	config.Info.License = &huma.License{Name: "see LICENSE"}
+	config.Servers = []*huma.Server{{URL: "/", Description: "the machine Hobrak runs on"}}
+	config.Tags = tags
 	config.OpenAPIPath = "/api/v1/openapi"
 	config.CreateHooks = nil
 	config.Formats = map[string]huma.Format{"application/json": whole(log), "json": whole(log)}
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	describeWords(config.Components.Schemas)
 	s.api = humagin.New(g, config)
-	s.api.UseMiddleware(s.saysWhat)
+	s.api.UseMiddleware(s.saysWhat, s.conditional)
 	s.routes()
 	s.events()
+	s.parts()
 	if st != nil {
 		if err := s.remember(s.life); err != nil {
 			log.Error("the plans that were kept cannot be read", "what", err)
@@ -131,7 +136,7 @@ func schemaName(t reflect.Type, hint string) string {
 		t = t.Elem()
 	}
 	switch pkg := path.Base(t.PkgPath()); pkg {
-	case "free", "survey", "passage", "table", "storage", "propose":
+	case "free", "survey", "passage", "table", "storage", "propose", "shop":
 		return strings.ToUpper(pkg[:1]) + pkg[1:] + name
 	}
 	return name

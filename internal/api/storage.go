@@ -255,7 +255,7 @@ func refusedStorage(err error) error {
 }
 
 func (s *Server) storages() {
-	huma.Register(s.api, huma.Operation{OperationID: "size-storage", Method: http.MethodPost, Path: "/api/v1/storage/size", Summary: "Storage of every kind sized for these things, what holds most of them first", MaxBodyBytes: largeBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "size-storage", Method: http.MethodPost, Path: "/api/v1/storage/size", Summary: "Storage of every kind sized for these things, what holds most of them first", MaxBodyBytes: largeBody}),
 		func(_ context.Context, in *body[StorageWish]) (*body[[]Designed], error) {
 			sh, _ := s.store.Shop()
 			n, err := in.Body.need(sh)
@@ -299,7 +299,7 @@ func (s *Server) storages() {
 		}
 		return d, nil
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "where-storage", Method: http.MethodPost, Path: "/api/v1/storage/where", Summary: "Free walls that take it, best first by weekly handling", MaxBodyBytes: largeBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "where-storage", Method: http.MethodPost, Path: "/api/v1/storage/where", Summary: "Free walls that take it, best first by weekly handling", MaxBodyBytes: largeBody}),
 		func(_ context.Context, in *body[asked]) (*body[Whereabouts], error) {
 			v, err := s.now()
 			if err != nil {
@@ -326,7 +326,7 @@ func (s *Server) storages() {
 			}
 			return &body[Whereabouts]{out}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "install-storage", Method: http.MethodPost, Path: "/api/v1/storage", Summary: "Put it there; what it holds moves in", MaxBodyBytes: largeBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "install-storage", Method: http.MethodPost, Path: "/api/v1/storage", Summary: "Put it there; what it holds moves in", MaxBodyBytes: largeBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {
@@ -356,7 +356,7 @@ func (s *Server) storages() {
 	type one struct {
 		ID string `path:"id"`
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "layout", Method: http.MethodGet, Path: "/api/v1/places/{id}/layout", Summary: "A place seen from the side that shows what is in it"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "layout", Method: http.MethodGet, Path: "/api/v1/places/{id}/layout", Summary: "A place seen from the side that shows what is in it"}),
 		func(_ context.Context, in *one) (*body[Opened], error) {
 			sh, _ := s.store.Shop()
 			ix := shop.NewIndex(sh)
@@ -366,7 +366,7 @@ func (s *Server) storages() {
 			}
 			return &body[Opened]{opened(sh, ix, p)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "worth", Method: http.MethodGet, Path: "/api/v1/places/{id}/worth", Summary: "How full a place is, and who gains most by living there"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "worth", Method: http.MethodGet, Path: "/api/v1/places/{id}/worth", Summary: "How full a place is, and who gains most by living there"}),
 		func(_ context.Context, in *struct {
 			ID string `path:"id"`
 		}) (*body[fit.Worth], error) {
@@ -381,7 +381,7 @@ func (s *Server) storages() {
 			defer v.mu.Unlock()
 			return &body[fit.Worth]{v.asIs.WorthOf(in.ID)}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "try-storage", Method: http.MethodPost, Path: "/api/v1/places/{id}/try", Summary: "What moving a place or container there would do", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "try-storage", Method: http.MethodPost, Path: "/api/v1/places/{id}/try", Summary: "What moving a place or container there would do", MaxBodyBytes: smallBody}),
 		func(_ context.Context, in *struct {
 			ID   string `path:"id"`
 			Body struct {
@@ -398,7 +398,7 @@ func (s *Server) storages() {
 			}
 			return &body[storage.Trial]{*got}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "check", Method: http.MethodGet, Path: "/api/v1/check", Summary: "Broken rules, then cautions, each with what it is about"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "check", Method: http.MethodGet, Path: "/api/v1/check", Summary: "Broken rules, then cautions, each with what it is about"}),
 		func(_ context.Context, _ *struct{}) (*body[[]Checked], error) {
 			v, err := s.now()
 			if err != nil {
@@ -406,7 +406,7 @@ func (s *Server) storages() {
 			}
 			return &body[[]Checked]{v.about()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "move-storage", Method: http.MethodPut, Path: "/api/v1/places/{id}/at", Summary: "Move a place or container; what is in it moves along", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "move-storage", Method: http.MethodPut, Path: "/api/v1/places/{id}/at", Summary: "Move a place or container; what is in it moves along", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			ID   string `path:"id"`
@@ -440,7 +440,7 @@ func (s *Server) storages() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "set-storage", Method: http.MethodPatch, Path: "/api/v1/places/{id}", Summary: "Put what was typed into a field of a place or container", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "set-storage", Method: http.MethodPatch, Path: "/api/v1/places/{id}", Summary: "Put what was typed into a field of a place or container", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			ID   string `path:"id"`
@@ -456,7 +456,7 @@ func (s *Server) storages() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "remove-storage", Method: http.MethodDelete, Path: "/api/v1/places/{id}", Summary: "Take a place or container away; its things stay, without a home"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "remove-storage", Method: http.MethodDelete, Path: "/api/v1/places/{id}", Summary: "Take a place or container away; its things stay, without a home"}),
 		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 			Match

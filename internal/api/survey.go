@@ -102,12 +102,12 @@ func surveyed(sh *shop.Shop, revision int64, id string) (*body[Surveyed], error)
 
 // surveying are the routes of the survey.
 func (s *Server) surveying() {
-	huma.Register(s.api, huma.Operation{OperationID: "survey", Method: http.MethodGet, Path: "/api/v1/areas/{id}/survey", Summary: "The survey of an area"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "survey", Method: http.MethodGet, Path: "/api/v1/areas/{id}/survey", Summary: "The survey of an area"}),
 		func(_ context.Context, in *areaPath) (*body[Surveyed], error) {
 			sh, revision := s.store.Shop()
 			return surveyed(sh, revision, in.ID)
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "enter", Method: http.MethodPost, Path: "/api/v1/areas/{id}/survey", Summary: "Enter what was measured, all of it or nothing", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "enter", Method: http.MethodPost, Path: "/api/v1/areas/{id}/survey", Summary: "Enter what was measured, all of it or nothing", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			ID   string `path:"id"`
@@ -144,7 +144,7 @@ func (s *Server) surveying() {
 			out.Body.Added = added
 			return out, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "add-area", Method: http.MethodPost, Path: "/api/v1/areas", Summary: "Add an area that nothing is known of yet", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "add-area", Method: http.MethodPost, Path: "/api/v1/areas", Summary: "Add an area that nothing is known of yet", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {
@@ -159,7 +159,7 @@ func (s *Server) surveying() {
 			sh, revision := s.store.Shop()
 			return surveyed(sh, revision, id)
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "remove-area", Method: http.MethodDelete, Path: "/api/v1/areas/{id}", Summary: "Take an area away that holds nothing"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "remove-area", Method: http.MethodDelete, Path: "/api/v1/areas/{id}", Summary: "Take an area away that holds nothing"}),
 		func(ctx context.Context, in *struct {
 			ID string `path:"id"`
 			Match
@@ -174,7 +174,7 @@ func (s *Server) surveying() {
 			}
 			return revised(s.store.Change(ctx, in.rev, who, "area "+in.ID+" taken away", func(sh *shop.Shop) error { sh.Areas = slices.Delete(sh.Areas, i, i+1); return nil }))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "free", Method: http.MethodGet, Path: "/api/v1/free", Summary: "Free wall and ceiling, and what limits them"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "free", Method: http.MethodGet, Path: "/api/v1/free", Summary: "Free wall and ceiling, and what limits them"}),
 		func(_ context.Context, _ *struct{}) (*body[FreeSpace], error) {
 			v, err := s.now()
 			if err != nil {
@@ -213,7 +213,7 @@ func (s *Server) passing() {
 		}
 		return passage.NewRoom(m, a), v.shop.Settings.Units, nil
 	}
-	huma.Register(s.api, huma.Operation{OperationID: "figures", Method: http.MethodGet, Path: "/api/v1/areas/{id}/figures", Summary: "The longest board and the biggest sheet that go in, turn and stand up"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "figures", Method: http.MethodGet, Path: "/api/v1/areas/{id}/figures", Summary: "The longest board and the biggest sheet that go in, turn and stand up"}),
 		func(_ context.Context, in *areaPath) (*body[passage.Figures], error) {
 			r, _, err := room(in.ID)
 			if err != nil {
@@ -221,7 +221,7 @@ func (s *Server) passing() {
 			}
 			return &body[passage.Figures]{r.Figures()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "will-it-go", Method: http.MethodPost, Path: "/api/v1/areas/{id}/will-it-go", Summary: "Does a piece come in, turn and stand up?", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "will-it-go", Method: http.MethodPost, Path: "/api/v1/areas/{id}/will-it-go", Summary: "Does a piece come in, turn and stand up?", MaxBodyBytes: smallBody}),
 		func(_ context.Context, in *struct {
 			ID   string `path:"id"`
 			Body struct {
@@ -255,7 +255,7 @@ type paper struct {
 }
 
 func (s *Server) papers() {
-	huma.Register(s.api, huma.Operation{OperationID: "survey-sheet", Method: http.MethodGet, Path: "/api/v1/areas/{id}/sheet.{form}", Summary: "The survey sheet to take to the room"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "survey-sheet", Method: http.MethodGet, Path: "/api/v1/areas/{id}/sheet.{form}", Summary: "The survey sheet to take to the room"}),
 		func(_ context.Context, in *struct {
 			ID   string `path:"id"`
 			Form string `path:"form" enum:"pdf,svg"`
@@ -288,22 +288,20 @@ type MeterState struct {
 
 // measuring are the routes of the distance meter.
 func (s *Server) measuring() {
-	huma.Register(s.api, huma.Operation{OperationID: "meter", Method: http.MethodGet, Path: "/api/v1/meter", Summary: "Is there a distance meter to press?"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "meter", Method: http.MethodGet, Path: "/api/v1/meter", Summary: "Is there a distance meter to press?"}),
 		func(context.Context, *struct{}) (*body[MeterState], error) {
 			if s.meter == nil {
 				return &body[MeterState]{}, nil
 			}
 			return &body[MeterState]{MeterState{true, s.meter.Name(), s.meter.Simulated()}}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "press-meter", Method: http.MethodPost, Path: "/api/v1/meter/press", Summary: "Measure what the meter is aimed at", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "press-meter", Method: http.MethodPost, Path: "/api/v1/meter/press", Summary: "Measure what the meter is aimed at", MaxBodyBytes: smallBody}),
 		func(_ context.Context, in *struct {
 			Body struct {
 				Aim  string `json:"aim" maxLength:"200" doc:"field of the survey in focus"`
 				Unit string `json:"unit" enum:"m,ft"`
 			}
-		}) (*body[struct {
-			Text string `json:"text"`
-		}], error) {
+		}) (*body[Measured], error) {
 			if s.meter == nil {
 				return nil, huma.Error404NotFound("there is no meter")
 			}
@@ -311,10 +309,6 @@ func (s *Server) measuring() {
 			if err != nil {
 				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.aim", Message: err.Error(), Value: in.Body.Aim})
 			}
-			out := &body[struct {
-				Text string `json:"text"`
-			}]{}
-			out.Body.Text = text
-			return out, nil
+			return &body[Measured]{Measured{text}}, nil
 		})
 }

@@ -34,7 +34,7 @@ type Swapped struct {
 const mostExchanges = 20
 
 func (s *Server) swaps() {
-	huma.Register(s.api, huma.Operation{OperationID: "swaps", Method: http.MethodGet, Path: "/api/v1/swaps", Summary: "Swaps of homes that would save most"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "swaps", Method: http.MethodGet, Path: "/api/v1/swaps", Summary: "Swaps of homes that would save most"}),
 		func(ctx context.Context, in *struct {
 			N int `query:"n" minimum:"1" maximum:"20" default:"5"`
 		}) (*body[[]Exchange], error) {
@@ -48,7 +48,7 @@ func (s *Server) swaps() {
 			}
 			return &body[[]Exchange]{v.exchanges(v.swaps(in.N), learn.Idle(v.shop, seen, today()))}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "swap", Method: http.MethodPost, Path: "/api/v1/swaps", Summary: "Make one of these swaps", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "swap", Method: http.MethodPost, Path: "/api/v1/swaps", Summary: "Make one of these swaps", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {

@@ -101,8 +101,8 @@ func (r *SheetRequest) read(sh *shop.Shop, progress func(done, total int) error)
 }
 
 func (s *Server) tables() {
-	huma.Register(s.api, huma.Operation{OperationID: "read-table", Method: http.MethodPost, Path: "/api/v1/tables/read", Summary: "Read a table (CSV, text from a spreadsheet, xlsx) and recognise its columns",
-		MaxBodyBytes: exchange.MaxTable, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(exchange.MaxTable, "table")}},
+	huma.Register(s.api, described(huma.Operation{OperationID: "read-table", Method: http.MethodPost, Path: "/api/v1/tables/read", Summary: "Read a table (CSV, text from a spreadsheet, xlsx) and recognise its columns",
+		MaxBodyBytes: exchange.MaxTable, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(exchange.MaxTable, "table")}}),
 		func(ctx context.Context, in *struct {
 			Name    string `query:"name" maxLength:"200" doc:"of the file"`
 			Sheet   string `query:"sheet" maxLength:"200" doc:"of a workbook; the first that holds something when left out"`
@@ -136,7 +136,7 @@ func (s *Server) tables() {
 			}
 			return &body[Sheet]{out}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "preview-table", Method: http.MethodPost, Path: "/api/v1/tables/preview", Summary: "What would become of every row?", MaxBodyBytes: rowsBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "preview-table", Method: http.MethodPost, Path: "/api/v1/tables/preview", Summary: "What would become of every row?", MaxBodyBytes: rowsBody}),
 		func(ctx context.Context, in *body[SheetRequest]) (*body[TablePreview], error) {
 			free, err := s.alone(ctx)
 			if err != nil {
@@ -153,7 +153,7 @@ func (s *Server) tables() {
 			out.Rows = out.Rows[:min(rowsSent, len(out.Rows))]
 			return &body[TablePreview]{out}, nil
 		})
-	sse.Register(s.api, huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/v1/tables/import/stream", Summary: "Bring the good rows in, or none when one is not good", MaxBodyBytes: rowsBody},
+	sse.Register(s.api, described(huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/v1/tables/import/stream", Summary: "Bring the good rows in, or none when one is not good", MaxBodyBytes: rowsBody}),
 		map[string]any{"progress": Importing{}, "done": Imported{}, "refused": NotImported{}},
 		func(ctx context.Context, in *struct {
 			Match
@@ -180,7 +180,7 @@ func (s *Server) tables() {
 			}
 			_ = send.Data(*out)
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "export", Method: http.MethodGet, Path: "/api/v1/export/{form}", Summary: "The belongings as a table, or the shop with its photos"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "export", Method: http.MethodGet, Path: "/api/v1/export/{form}", Summary: "The belongings as a table, or the shop with its photos"}),
 		func(ctx context.Context, in *struct {
 			Form string `path:"form" enum:"csv,xlsx,json,zip"`
 		}) (*paper, error) {
@@ -207,7 +207,7 @@ func (s *Server) tables() {
 			}
 			return &paper{kind, fmt.Sprintf(`attachment; filename="%s.%s"`, fileName(sh.Settings.Name), in.Form), b.Bytes()}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "replace-shop-zip", Method: http.MethodPut, Path: "/api/v1/shop/zip", Summary: "Replace the shop by a shop file with its photos", MaxBodyBytes: zipBody, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(zipBody, "zip"), s.spooled}},
+	huma.Register(s.api, described(huma.Operation{OperationID: "replace-shop-zip", Method: http.MethodPut, Path: "/api/v1/shop/zip", Summary: "Replace the shop by a shop file with its photos", MaxBodyBytes: zipBody, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(zipBody, "zip"), s.spooled}}),
 		func(ctx context.Context, in *struct {
 			Match
 			Spool

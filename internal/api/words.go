@@ -6,7 +6,9 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"hobrak/internal/core/event"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
 )
 
 // worded types of the core are texts of which only some words are known.
@@ -34,6 +36,9 @@ func describe[T worded](r huma.Registry) {
 
 // describeWords makes the words of the core's types part of the description.
 func describeWords(r huma.Registry) {
+	r.RegisterTypeAlias(reflect.TypeFor[length.Length](), reflect.TypeFor[float64]()) // mm, as the shop file has them
+	r.RegisterTypeAlias(reflect.TypeFor[weight.Weight](), reflect.TypeFor[float64]()) // kg
+	r.RegisterTypeAlias(reflect.TypeFor[shop.Spot](), reflect.TypeFor[spotted]())
 	describe[event.Kind](r)
 	describe[shop.PlaceKind](r)
 	describe[shop.ContainerKind](r)
@@ -42,4 +47,17 @@ func describeWords(r huma.Registry) {
 	describe[shop.Flag](r)
 	describe[shop.Access](r)
 	describe[shop.Mobility](r)
+}
+
+// spotted is where something is in a mode: a state, or a spot on the floor.
+type spotted struct{}
+
+// Schema of a spot.
+func (spotted) Schema(huma.Registry) *huma.Schema {
+	number := &huma.Schema{Type: huma.TypeNumber}
+	two := 2
+	return &huma.Schema{OneOf: []*huma.Schema{
+		{Type: huma.TypeString, Enum: []any{"folded", "hoisted", "away"}},
+		{Type: huma.TypeObject, Required: []string{"floor"}, Properties: map[string]*huma.Schema{"floor": {Type: huma.TypeArray, Items: number, MinItems: &two, MaxItems: &two}, "rot": number}},
+	}}
 }

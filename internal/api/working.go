@@ -17,7 +17,7 @@ import (
 // working answers about how the shop is worked in: what must stay together, what
 // material costs, how often things are really used.
 func (s *Server) working() {
-	huma.Register(s.api, huma.Operation{OperationID: "together", Method: http.MethodPut, Path: "/api/v1/settings/together", Summary: "Families that must stay together", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "together", Method: http.MethodPut, Path: "/api/v1/settings/together", Summary: "Families that must stay together", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {
@@ -35,7 +35,7 @@ func (s *Server) working() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "prices", Method: http.MethodPut, Path: "/api/v1/settings/prices", Summary: "What material costs", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "prices", Method: http.MethodPut, Path: "/api/v1/settings/prices", Summary: "What material costs", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {
@@ -52,7 +52,7 @@ func (s *Server) working() {
 				return nil
 			}))
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "working", Method: http.MethodGet, Path: "/api/v1/settings/working", Summary: "How the shop is worked in"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "working", Method: http.MethodGet, Path: "/api/v1/settings/working", Summary: "How the shop is worked in"}),
 		func(_ context.Context, _ *struct{}) (*body[Working], error) {
 			sh, _ := s.store.Shop()
 			out := Working{Together: notNil(sh.Settings.Together), Families: []string{}, Modes: []Named{}}
@@ -70,7 +70,7 @@ func (s *Server) working() {
 			slices.Sort(out.Families)
 			return &body[Working]{out}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "learned", Method: http.MethodGet, Path: "/api/v1/learned", Summary: "What is used otherwise than was said"},
+	huma.Register(s.api, described(huma.Operation{OperationID: "learned", Method: http.MethodGet, Path: "/api/v1/learned", Summary: "What is used otherwise than was said"}),
 		func(ctx context.Context, _ *struct{}) (*body[[]learn.Rate], error) {
 			sh, _ := s.store.Shop()
 			seen, err := s.store.Seen(ctx, learn.Since(sh), today())
@@ -79,7 +79,7 @@ func (s *Server) working() {
 			}
 			return &body[[]learn.Rate]{learn.Rates(sh, seen, today())}, nil
 		})
-	huma.Register(s.api, huma.Operation{OperationID: "take-learned", Method: http.MethodPost, Path: "/api/v1/learned/take", Summary: "Use what was learned, for some things or for all", MaxBodyBytes: smallBody},
+	huma.Register(s.api, described(huma.Operation{OperationID: "take-learned", Method: http.MethodPost, Path: "/api/v1/learned/take", Summary: "Use what was learned, for some things or for all", MaxBodyBytes: smallBody}),
 		func(ctx context.Context, in *struct {
 			Match
 			Body struct {

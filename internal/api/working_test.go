@@ -38,8 +38,8 @@ func TestHowTheShopIsWorkedInIsKept(t *testing.T) {
 	assert.InDelta(t, 22.5, now["sheet"], 0)
 
 	// A plan keeps the family together, and a proposal has a price.
-	_, run := c.do(http.MethodPost, "/api/v1/fits", map[string]any{"seconds": 10})
-	_, plan := c.do(http.MethodGet, "/api/v1/fits/"+run["id"].(string)+"/proposal", nil)
+	_, run := c.do(http.MethodPost, "/api/v1/plans", map[string]any{"seconds": 10})
+	_, plan := c.do(http.MethodGet, "/api/v1/plans/"+run["id"].(string)+"/proposal", nil)
 	cases := map[string]bool{}
 	for _, it := range plan["round"].(map[string]any)["items"].([]any) {
 		if it := it.(map[string]any); it["family"] == "planes" && it["place"] != "" {
@@ -53,8 +53,8 @@ func TestHowTheShopIsWorkedInIsKept(t *testing.T) {
 		assert.Positive(t, table[row].(map[string]any)["after"], row)
 	}
 	assert.Less(t, table["walked"].(map[string]any)["after"], table["walked"].(map[string]any)["before"])
-	_, run = c.do(http.MethodPost, "/api/v1/proposals", map[string]any{"style": "yours"})
-	_, made := c.do(http.MethodGet, "/api/v1/fits/"+run["id"].(string)+"/proposal", nil)
+	_, run = c.do(http.MethodPost, "/api/v1/plans/storage", map[string]any{"style": "yours"})
+	_, made := c.do(http.MethodGet, "/api/v1/plans/"+run["id"].(string)+"/proposal", nil)
 	m := made["made"].(map[string]any)
 	assert.InDelta(t, 22.5*m["sheet"].(float64)+4*m["rail"].(float64), m["money"], 1e-6)
 }
@@ -108,33 +108,33 @@ func TestWhatIsUsedIsNotedAndLearned(t *testing.T) {
 
 func TestASelectionIsFittedAndSomebodyWhoStopsWaitsForNothing(t *testing.T) {
 	c := start(t)
-	code, got := c.do(http.MethodPost, "/api/v1/fits", map[string]any{"items": []string{"jack-plane", "ghost"}})
+	code, got := c.do(http.MethodPost, "/api/v1/plans", map[string]any{"items": []string{"jack-plane", "ghost"}})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], `no item "ghost"`)
-	_, run := c.do(http.MethodPost, "/api/v1/fits", map[string]any{"seconds": 5, "items": []string{"jack-plane"}})
-	_, plan := c.do(http.MethodGet, "/api/v1/fits/"+run["id"].(string)+"/proposal", nil)
+	_, run := c.do(http.MethodPost, "/api/v1/plans", map[string]any{"seconds": 5, "items": []string{"jack-plane"}})
+	_, plan := c.do(http.MethodGet, "/api/v1/plans/"+run["id"].(string)+"/proposal", nil)
 	for _, m := range plan["moves"].([]any) {
 		assert.Equal(t, "jack-plane", m.(map[string]any)["item"], "%v", m)
 	}
 	// In a mode of the floor it is compared with that mode.
-	code, got = c.do(http.MethodPost, "/api/v1/fits", map[string]any{"mode": "party"})
+	code, got = c.do(http.MethodPost, "/api/v1/plans", map[string]any{"mode": "party"})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, got["detail"], "there are day, milling, gluing, evening")
-	_, run = c.do(http.MethodPost, "/api/v1/fits", map[string]any{"seconds": 2, "mode": "evening"})
+	_, run = c.do(http.MethodPost, "/api/v1/plans", map[string]any{"seconds": 2, "mode": "evening"})
 	assert.Equal(t, "Homes, Skiff in", run["title"])
-	_, plan = c.do(http.MethodGet, "/api/v1/fits/"+run["id"].(string)+"/proposal", nil)
+	_, plan = c.do(http.MethodGet, "/api/v1/plans/"+run["id"].(string)+"/proposal", nil)
 	assert.NotEmpty(t, plan["moves"])
-	code, got = c.do(http.MethodPost, "/api/v1/fits/"+run["id"].(string)+"/accept", map[string]any{"base": c.revision()})
+	code, got = c.do(http.MethodPost, "/api/v1/plans/"+run["id"].(string)+"/accept", map[string]any{"base": c.revision()})
 	assert.Equal(t, 200, code, got)
 	sh, _ := c.st.Shop()
 	usual, err := shop.Read(demo.Slipway)
 	require.NoError(t, err)
 	assert.Equal(t, usual.Containers, sh.Containers, "homes are taken over, the floor stays")
-	_, run = c.do(http.MethodPost, "/api/v1/fits", map[string]any{"seconds": 60})
+	_, run = c.do(http.MethodPost, "/api/v1/plans", map[string]any{"seconds": 60})
 	time.Sleep(time.Second) // into the search
-	_, run = c.do(http.MethodPost, "/api/v1/fits/"+run["id"].(string)+"/stop", nil)
+	_, run = c.do(http.MethodPost, "/api/v1/plans/"+run["id"].(string)+"/stop", nil)
 	assert.Equal(t, "done", run["state"])
 	assert.Positive(t, run["objective"])
-	code, got = c.do(http.MethodPost, "/api/v1/fits/"+run["id"].(string)+"/accept", map[string]any{"base": c.revision()})
+	code, got = c.do(http.MethodPost, "/api/v1/plans/"+run["id"].(string)+"/accept", map[string]any{"base": c.revision()})
 	assert.Equal(t, 200, code, got)
 }

@@ -353,6 +353,18 @@ func (s *Store) stale(ctx context.Context, base, head int64) error {
 	return &StaleError{Base: base, Head: head, Since: since}
 }
 
+// Revision of a number.
+func (s *Store) Revision(ctx context.Context, id int64) (Revision, error) {
+	list, err := s.revisions(ctx, `WHERE r.id = ?`, id)
+	if err != nil {
+		return Revision{}, inWords(err)
+	}
+	if len(list) == 0 {
+		return Revision{}, &NoRevisionError{id, s.Head()}
+	}
+	return list[0], nil
+}
+
 // Between lists the parts that were changed after a revision and up to a later one, each
 // once; at most so many.
 func (s *Store) Between(ctx context.Context, after, upTo int64, most int) ([]Changed, error) {

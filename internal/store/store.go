@@ -175,6 +175,7 @@ func (s *Store) begin(ctx context.Context, first *shop.Shop) error {
 		return &DamagedError{s.path, err}
 	}
 	s.state.Store(now)
+	s.tellEvents()
 	if now.head > 0 {
 		return nil
 	}
@@ -248,6 +249,16 @@ func (s *Store) Fresh(ctx context.Context, base int64) error {
 	}
 	return nil
 }
+
+// Snapshot is the shop as it is now, and its revision, shared by all who look at it:
+// nobody may change it. It costs nothing, where Shop makes a copy.
+func (s *Store) Snapshot() (*shop.Shop, int64) {
+	now := s.state.Load()
+	return now.shop, now.head
+}
+
+// EventHead is the number of the newest event that was told of.
+func (s *Store) EventHead() int64 { return s.told.Load() }
 
 // Head is the newest revision.
 func (s *Store) Head() int64 { return s.state.Load().head }

@@ -42,7 +42,7 @@ func fieldsOf(t reflect.Type) []field {
 		}
 		x := field{index: i, name: name, need: f.Tag.Get("need") == "yes", omit: strings.Contains(opts, "omitempty"), doc: f.Tag.Get("doc")}
 		if e := f.Tag.Get("enum"); e != "" {
-			x.enum = strings.Split(e, "|")
+			x.enum = strings.Split(e, ",")
 		} else if w, ok := reflect.Zero(innermost(f.Type)).Interface().(worded); ok {
 			x.enum = w.Words()
 		}

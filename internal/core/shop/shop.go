@@ -42,14 +42,14 @@ type Shop struct {
 // Settings hold for the whole shop.
 type Settings struct {
 	Name            string             `json:"name" need:"yes" doc:"what the shop is called"`
-	Units           length.System      `json:"units" need:"yes" enum:"metric|imperial" doc:"units shown and assumed for bare numbers that people type; the file itself is always metric"`
+	Units           length.System      `json:"units" need:"yes" enum:"metric,imperial" doc:"units shown and assumed for bare numbers that people type; the file itself is always metric"`
 	SessionsPerWeek float64            `json:"sessions_per_week,omitempty" min:"0" max:"50" doc:"how often the shop is used in a week"`
 	GrowthReserve   float64            `json:"growth_reserve,omitempty" min:"0" max:"0.9" doc:"share of each place to keep free"`
 	People          []Person           `json:"people,omitempty" doc:"who uses the shop; the first one's reach counts"`
 	Ways            *Ways              `json:"ways,omitempty" doc:"ways of working, each from 0 to 1"`
 	Together        []string           `json:"together,omitempty" doc:"families that must stay together in one case or place"`
 	Prices          *Prices            `json:"prices,omitempty" doc:"what material costs; no money is worked out when left out"`
-	Fixing          string             `json:"fixing,omitempty" enum:"anything|few-holes|none" doc:"what may be fixed to the building"`
+	Fixing          string             `json:"fixing,omitempty" enum:"anything,few-holes,none" doc:"what may be fixed to the building"`
 	Estimates       map[string]float64 `json:"estimates,omitempty" doc:"own values for the estimates of docs/rules, by name"`
 	Clear           *Clearances        `json:"clearances,omitempty" doc:"room to keep free round what is in the building; the usual values when left out"`
 	OneOut          bool               `json:"one_out,omitempty" doc:"ask what leaves whenever something comes in"`
@@ -83,9 +83,9 @@ type Prices struct {
 type Area struct {
 	ID          string   `json:"id" need:"yes" doc:"unique name"`
 	Name        string   `json:"name,omitempty" doc:"shown to people"`
-	Kind        string   `json:"kind,omitempty" enum:"room|shed|loft|outdoors" doc:"what sort of area"`
+	Kind        string   `json:"kind,omitempty" enum:"room,shed,loft,outdoors" doc:"what sort of area"`
 	WalkSeconds float64  `json:"walk_seconds,omitempty" min:"0" max:"3600" doc:"walking time from the main area, one way"`
-	Climate     []string `json:"climate,omitempty" enum:"frost|damp|sun" doc:"what it does to things"`
+	Climate     []string `json:"climate,omitempty" enum:"frost,damp,sun" doc:"what it does to things"`
 	Corners     []Point  `json:"corners" need:"yes" doc:"outline, clockwise seen from above, x to the right and y up; wall A runs from corner 0 to corner 1"`
 	Walls       []Wall   `json:"walls" need:"yes" doc:"one for each side, in the same order"`
 	Ceiling     *Ceiling `json:"ceiling,omitempty" doc:"joists and what hangs there"`
@@ -100,10 +100,10 @@ type Point [2]length.Length
 type Wall struct {
 	ID       string    `json:"id" need:"yes" doc:"letter of the wall, clockwise from the main door"`
 	Profile  []Point   `json:"profile" need:"yes" doc:"top edge as pairs of distance along the wall and height"`
-	Surface  string    `json:"surface,omitempty" enum:"drywall|plaster|plywood|boards|bare-studs|timber|brick|block|concrete|sheet-metal" doc:"what the wall is made of on the inside"`
+	Surface  string    `json:"surface,omitempty" enum:"drywall,plaster,plywood,boards,bare-studs,timber,brick,block,concrete,sheet-metal" doc:"what the wall is made of on the inside"`
 	Studs    *Studs    `json:"studs,omitempty" doc:"where the studs are"`
 	Claimed  bool      `json:"claimed" need:"yes" doc:"whether the shop may use the wall; false leaves it alone"`
-	Assumed  []string  `json:"assumed,omitempty" enum:"top|surface" doc:"what is assumed of the wall, not looked at"`
+	Assumed  []string  `json:"assumed,omitempty" enum:"top,surface" doc:"what is assumed of the wall, not looked at"`
 	Features []Feature `json:"features,omitempty" doc:"doors, windows and whatever else is in or on the wall"`
 }
 
@@ -126,11 +126,11 @@ type Feature struct {
 	W       length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"width"`
 	H       length.Length `json:"h" need:"yes" over:"0" max:"15000" doc:"height"`
 	D       length.Length `json:"d,omitempty" min:"0" max:"5000" doc:"how far it stands out from the wall; of a niche how deep it goes in"`
-	Hinge   string        `json:"hinge,omitempty" enum:"left|right" doc:"side of the hinges seen from inside"`
-	Swing   string        `json:"swing,omitempty" enum:"in|out" doc:"way the door opens"`
-	Shape   string        `json:"shape,omitempty" enum:"square|arched" doc:"arched: the top is a segment of a circle"`
+	Hinge   string        `json:"hinge,omitempty" enum:"left,right" doc:"side of the hinges seen from inside"`
+	Swing   string        `json:"swing,omitempty" enum:"in,out" doc:"way the door opens"`
+	Shape   string        `json:"shape,omitempty" enum:"square,arched" doc:"arched: the top is a segment of a circle"`
 	Circuit string        `json:"circuit,omitempty" doc:"id of the circuit of an outlet"`
-	Assumed []string      `json:"assumed,omitempty" enum:"x|z|w|h|d" doc:"which of its values are assumed, not measured"`
+	Assumed []string      `json:"assumed,omitempty" enum:"x,z,w,h,d" doc:"which of its values are assumed, not measured"`
 }
 
 // Ceiling of an area.
@@ -141,7 +141,7 @@ type Ceiling struct {
 
 // Joists of a ceiling.
 type Joists struct {
-	Along   string        `json:"along" need:"yes" enum:"x|y" doc:"axis they run along"`
+	Along   string        `json:"along" need:"yes" enum:"x,y" doc:"axis they run along"`
 	Spacing length.Length `json:"spacing" need:"yes" over:"0" max:"3000" doc:"from centre to centre"`
 	First   length.Length `json:"first" min:"0" max:"3000" doc:"centre of the first one"`
 }
@@ -149,7 +149,7 @@ type Joists struct {
 // CeilingFeature hangs from the ceiling.
 type CeilingFeature struct {
 	ID   string        `json:"id" need:"yes" doc:"unique within the area"`
-	Kind string        `json:"kind" need:"yes" enum:"light|track|opener|beam|duct|fan|hoist" doc:"what it is"`
+	Kind string        `json:"kind" need:"yes" enum:"light,track,opener,beam,duct,fan,hoist" doc:"what it is"`
 	X    length.Length `json:"x" doc:"left edge"`
 	Y    length.Length `json:"y" doc:"lower edge seen from above"`
 	W    length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"size along x"`
@@ -172,7 +172,7 @@ type Fall struct {
 // FloorFeature stands on the floor for good.
 type FloorFeature struct {
 	ID   string        `json:"id" need:"yes" doc:"unique within the area"`
-	Kind string        `json:"kind" need:"yes" enum:"post|step|drain|pit" doc:"what it is"`
+	Kind string        `json:"kind" need:"yes" enum:"post,step,drain,pit" doc:"what it is"`
 	X    length.Length `json:"x" doc:"left edge"`
 	Y    length.Length `json:"y" doc:"lower edge seen from above"`
 	W    length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"size along x"`
@@ -209,7 +209,7 @@ type Station struct {
 
 // Feed says which way and how far material passes through a machine.
 type Feed struct {
-	Along string        `json:"along" need:"yes" enum:"x|y" doc:"axis of its own footprint the piece moves along"`
+	Along string        `json:"along" need:"yes" enum:"x,y" doc:"axis of its own footprint the piece moves along"`
 	In    length.Length `json:"in" min:"0" max:"20000" doc:"room before the machine for the longest piece"`
 	Out   length.Length `json:"out" min:"0" max:"20000" doc:"room behind it"`
 }
@@ -227,7 +227,7 @@ type At struct {
 	X       length.Length `json:"x,omitempty" min:"0" doc:"from the left"`
 	Y       length.Length `json:"y,omitempty" min:"0" doc:"from the front, of a container on a deck, shelf or floor place"`
 	Z       length.Length `json:"z,omitempty" min:"0" doc:"height of the underside"`
-	Face    string        `json:"face,omitempty" enum:"front|back" doc:"side of the container a place is got at from; the front when left out"`
+	Face    string        `json:"face,omitempty" enum:"front,back" doc:"side of the container a place is got at from; the front when left out"`
 	Rot     float64       `json:"rot,omitempty" min:"-360" max:"360" doc:"degrees anticlockwise, on the floor and under the ceiling"`
 }
 
@@ -262,7 +262,7 @@ type Fixing struct {
 
 // Board is what a shelf or deck is made of.
 type Board struct {
-	Wood  string        `json:"wood" need:"yes" enum:"stud|red-oak|white-oak|hard-maple|soft-maple|cherry|walnut|ash|beech|yellow-birch|yellow-poplar|white-pine|douglas-fir|sitka-spruce|larch|redcedar|loblolly-pine|plywood|birch-plywood|mdf|particle-board|osb" doc:"material"`
+	Wood  string        `json:"wood" need:"yes" enum:"stud,red-oak,white-oak,hard-maple,soft-maple,cherry,walnut,ash,beech,yellow-birch,yellow-poplar,white-pine,douglas-fir,sitka-spruce,larch,redcedar,loblolly-pine,plywood,birch-plywood,mdf,particle-board,osb" doc:"material"`
 	T     length.Length `json:"t" need:"yes" over:"0" max:"100" doc:"thickness"`
 	Strip length.Length `json:"strip,omitempty" min:"0" max:"200" doc:"height of a strip of 18 along its front edge; none when left out"`
 }
@@ -272,7 +272,7 @@ type Place struct {
 	ID       string          `json:"id" need:"yes" doc:"unique name, also its address"`
 	Name     string          `json:"name,omitempty" doc:"shown to people"`
 	Kind     PlaceKind       `json:"kind" need:"yes" doc:"how it holds things"`
-	Style    string          `json:"style,omitempty" enum:"cleat|peg|board|screw|studs|magnet|dowel" doc:"how a wall field or rail holds things"`
+	Style    string          `json:"style,omitempty" enum:"cleat,peg,board,screw,studs,magnet,dowel" doc:"how a wall field or rail holds things"`
 	At       At              `json:"at" need:"yes" doc:"where it is"`
 	W        length.Length   `json:"w" need:"yes" over:"0" max:"20000" doc:"width inside"`
 	H        length.Length   `json:"h" need:"yes" over:"0" max:"6000" doc:"height inside"`
@@ -320,7 +320,7 @@ type Item struct {
 	KG          weight.Weight  `json:"kg,omitempty" min:"0" max:"2000" doc:"weight of one"`
 	Flat        *Size          `json:"flat,omitempty" doc:"size lying flat, where it hangs or stands otherwise: a plane 65 wide and 360 high on the wall lies 360 by 65 in a drawer"`
 	Count       int            `json:"count,omitempty" min:"0" max:"10000" doc:"how many alike; 1 when left out"`
-	Assumed     []string       `json:"assumed,omitempty" enum:"w|h|d|kg|uses_per_week" doc:"which values are assumed, not measured"`
+	Assumed     []string       `json:"assumed,omitempty" enum:"w,h,d,kg,uses_per_week" doc:"which values are assumed, not measured"`
 	Hold        []Hold         `json:"hold,omitempty" doc:"ways it can be held; what its kind suggests when left out"`
 	UsesPerWeek float64        `json:"uses_per_week,omitempty" min:"0" max:"1000" doc:"how often it is fetched in a week"`
 	UsedAt      []string       `json:"used_at,omitempty" doc:"stations it is used at; the first station of the shop when left out"`
@@ -329,8 +329,8 @@ type Item struct {
 	Flags       []Flag         `json:"flags,omitempty" doc:"what to mind"`
 	Clearance   *length.Length `json:"clearance,omitempty" min:"0" max:"1000" doc:"hand room to its neighbours; 20 when left out"`
 	Turn        *bool          `json:"turn,omitempty" doc:"may be turned by 90 degrees in its place; left out: no on a wall, yes lying"`
-	Realm       string         `json:"realm,omitempty" enum:"shop|household" doc:"whose it is"`
-	Status      string         `json:"status,omitempty" enum:"owned|wished|limbo" doc:"owned when left out"`
+	Realm       string         `json:"realm,omitempty" enum:"shop,household" doc:"whose it is"`
+	Status      string         `json:"status,omitempty" enum:"owned,wished,limbo" doc:"owned when left out"`
 	Keep        bool           `json:"keep,omitempty" doc:"never suggested for leaving"`
 	PromisedTo  string         `json:"promised_to,omitempty" doc:"project it is kept for"`
 	GoesTo      string         `json:"goes_to,omitempty" doc:"where it is to go"`
@@ -355,7 +355,7 @@ type Home struct {
 	X      length.Length `json:"x,omitempty" min:"-5000" max:"20000" doc:"from the left"`
 	Y      length.Length `json:"y,omitempty" min:"0" max:"20000" doc:"from the front, or out from the wall on arms"`
 	Z      length.Length `json:"z,omitempty" min:"0" max:"6000" doc:"from the lower edge, or in the pile on arms"`
-	Rot    int           `json:"rot,omitempty" enum:"0|90" doc:"turned by 90 degrees"`
+	Rot    int           `json:"rot,omitempty" enum:"0,90" doc:"turned by 90 degrees"`
 	Row    int           `json:"row,omitempty" min:"0" max:"1" doc:"on a shelf: 0 in front, 1 behind"`
 	Slot   int           `json:"slot,omitempty" min:"0" max:"10000" doc:"first slot or rail position, from 0"`
 	Level  int           `json:"level,omitempty" min:"0" max:"100" doc:"level of arms, 0 the lowest"`

@@ -9,7 +9,7 @@ import (
 // Survey is what was measured of an area. The corners of the area are what
 // fits these measurements best; a wall without one is as it was drawn.
 type Survey struct {
-	Instrument string    `json:"instrument,omitempty" enum:"tape|laser" doc:"what lengths are measured with unless a measurement says otherwise; tape when left out"`
+	Instrument string    `json:"instrument,omitempty" enum:"tape,laser" doc:"what lengths are measured with unless a measurement says otherwise; tape when left out"`
 	Angles     []float64 `json:"angles,omitempty" min:"0" max:"360" doc:"what each corner is taken for while its angle is not measured, from corner 0 on: 90 or 270 when it is square, 0 when it is as drawn"`
 	Measures   []Measure `json:"measures,omitempty" doc:"the measurements in the order they were taken"`
 }
@@ -17,14 +17,14 @@ type Survey struct {
 // Measure is one observation. Corner k is the one at which wall k begins, so
 // corner 0 lies between the last wall and wall A.
 type Measure struct {
-	Kind       string        `json:"kind" need:"yes" enum:"wall|diagonal|angle" doc:"length of a wall, distance between two corners, or angle inside a corner"`
+	Kind       string        `json:"kind" need:"yes" enum:"wall,diagonal,angle" doc:"length of a wall, distance between two corners, or angle inside a corner"`
 	Wall       string        `json:"wall,omitempty" doc:"the wall measured"`
 	From       int           `json:"from,omitempty" min:"0" max:"200" doc:"first corner of a diagonal"`
 	To         int           `json:"to,omitempty" min:"0" max:"200" doc:"second corner of a diagonal"`
 	Corner     int           `json:"corner,omitempty" min:"0" max:"200" doc:"corner whose angle was measured"`
 	Length     length.Length `json:"length,omitempty" min:"0" max:"200000" doc:"what was read, of a wall or a diagonal"`
 	Degrees    float64       `json:"degrees,omitempty" min:"0" max:"360" doc:"what was read, of an angle: on the inside, 90 is square, over 180 a corner that stands into the room"`
-	Instrument string        `json:"instrument,omitempty" enum:"tape|laser" doc:"what it was measured with, where that differs"`
+	Instrument string        `json:"instrument,omitempty" enum:"tape,laser" doc:"what it was measured with, where that differs"`
 	LeftOut    bool          `json:"left_out,omitempty" doc:"kept but not used"`
 }
 

@@ -1,11 +1,23 @@
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { toast } from "sonner";
-import { api, keys, unwrap, type Spot, type Surveyed, onto } from "../api/client";
+import { api, keys, unwrap, type Spot, type Surveyed, onto, type Seen } from "../api/client";
+
+/** what was seen last, with its ETag: the same is not sent twice. */
+let last: { tag: string; seen: Seen } | undefined;
 
 /** useSeen is the round of the shop as it stands. */
 export function useSeen() {
-  return useQuery({ queryKey: keys.round, queryFn: async () => unwrap(await api.GET("/api/v1/round")) });
+  return useQuery({
+    queryKey: keys.round,
+    queryFn: async () => {
+      const answer = await api.GET("/api/v1/round", { headers: last ? { "If-None-Match": last.tag } : {} });
+      if (answer.response.status === 304 && last) return last.seen;
+      const seen = unwrap(answer);
+      last = { tag: answer.response.headers.get("ETag") ?? "", seen };
+      return seen;
+    },
+  });
 }
 
 /** happened looks again at what depends on events. */
@@ -106,7 +118,7 @@ export interface PlanPart {
 
 export function useAccept() {
   return useChange(
-    async (v: { run: string; base: number; part?: PlanPart }) => unwrap(await api.POST("/api/v1/fits/{id}/accept", { params: { path: { id: v.run } }, headers: onto(v.base), body: { ...v.part } })),
+    async (v: { run: string; base: number; part?: PlanPart }) => unwrap(await api.POST("/api/v1/plans/{id}/accept", { params: { path: { id: v.run } }, headers: onto(v.base), body: { ...v.part } })),
     (r) => (r.along.length > 0 ? `Taken over; ${r.along.length} in the way came along: ${r.along.slice(0, 4).join(", ")}${r.along.length > 4 ? " …" : ""}. Undo with u.` : "Taken over. Undo with u."),
   );
 }

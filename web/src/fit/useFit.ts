@@ -33,14 +33,14 @@ export function useFit(revision: number, wanted: boolean) {
       toast.error((e as Error).message);
     }
   }, []);
-  const start = useCallback((seconds = 20, wishes: Prices = {}, items?: string[], mode?: string) => begin(async () => unwrap(await api.POST("/api/v1/fits", { body: { seconds, wishes, items, mode: mode || undefined } }))), [begin]);
-  const propose = useCallback((style: Style, bare: boolean, kept: string[] = []) => begin(async () => unwrap(await api.POST("/api/v1/proposals", { body: { style, bare, kept } }))), [begin]);
+  const start = useCallback((seconds = 20, wishes: Prices = {}, items?: string[], mode?: string) => begin(async () => unwrap(await api.POST("/api/v1/plans", { body: { seconds, wishes, items, mode: mode || undefined } }))), [begin]);
+  const propose = useCallback((style: Style, bare: boolean, kept: string[] = []) => begin(async () => unwrap(await api.POST("/api/v1/plans/storage", { body: { style, bare, kept } }))), [begin]);
 
-  const wonder = useCallback((question: Question) => begin(async () => unwrap(await api.POST("/api/v1/what-if", { body: question }))), [begin]);
+  const wonder = useCallback((question: Question) => begin(async () => unwrap(await api.POST("/api/v1/plans/what-if", { body: question }))), [begin]);
 
   useEffect(() => {
     if (!id || done) return;
-    const source = new EventSource(`/api/v1/fits/${id}/events`);
+    const source = new EventSource(`/api/v1/plans/${id}/stream`);
     source.addEventListener("run", (e) => {
       const next = JSON.parse((e as MessageEvent<string>).data) as Run;
       setRun(next);
@@ -54,7 +54,7 @@ export function useFit(revision: number, wanted: boolean) {
   }, [id, done]);
 
   // What was looked for before the page was opened: plans are kept, and a search may still go on.
-  const before = useQuery({ queryKey: keys.fits, queryFn: async () => unwrap(await api.GET("/api/v1/fits")), enabled: wanted, staleTime: Infinity }).data;
+  const before = useQuery({ queryKey: keys.fits, queryFn: async () => unwrap(await api.GET("/api/v1/plans")), enabled: wanted, staleTime: Infinity }).data;
   const taken = useRef(false);
   useEffect(() => {
     if (!before || taken.current) return;
@@ -65,10 +65,10 @@ export function useFit(revision: number, wanted: boolean) {
   }, [before]);
 
   const proposal = useQuery(proposalOf(id ?? "", id !== undefined && done));
-  const contradictions = useQuery({ queryKey: keys.contradictions(revision), queryFn: async () => unwrap(await api.GET("/api/v1/fits/contradictions")), enabled: id === undefined && wanted });
+  const contradictions = useQuery({ queryKey: keys.contradictions(revision), queryFn: async () => unwrap(await api.GET("/api/v1/plans/contradictions")), enabled: id === undefined && wanted });
 
   const stop = useCallback(async () => {
-    if (id) setRun(unwrap(await api.POST("/api/v1/fits/{id}/stop", { params: { path: { id } } })));
+    if (id) setRun(unwrap(await api.POST("/api/v1/plans/{id}/stop", { params: { path: { id } } })));
   }, [id]);
   const forget = useCallback(() => {
     setRun(undefined);
@@ -76,7 +76,7 @@ export function useFit(revision: number, wanted: boolean) {
   }, []);
   const aside = useCallback(() => setRun(undefined), []);
   const discard = useCallback(async () => {
-    if (id) await api.DELETE("/api/v1/fits/{id}", { params: { path: { id } } });
+    if (id) await api.DELETE("/api/v1/plans/{id}", { params: { path: { id } } });
     setKept((k) => k.filter((r) => r.id !== id));
     setRun(undefined);
   }, [id]);
@@ -85,14 +85,14 @@ export function useFit(revision: number, wanted: boolean) {
 }
 
 /** useChoices are what a search and a proposal can be told, as the core has it. */
-export const useChoices = () => useQuery({ queryKey: keys.choices, staleTime: Infinity, queryFn: async () => unwrap(await api.GET("/api/v1/fits/choices")) }).data;
+export const useChoices = () => useQuery({ queryKey: keys.choices, staleTime: Infinity, queryFn: async () => unwrap(await api.GET("/api/v1/plans/choices")) }).data;
 
 /** proposalOf is a plan beside the shop as it stands. */
 export const proposalOf = (id: string, wanted: boolean) => ({
   queryKey: keys.proposal(id),
   enabled: wanted,
   staleTime: Infinity,
-  queryFn: async () => unwrap(await api.GET("/api/v1/fits/{id}/proposal", { params: { path: { id } } })),
+  queryFn: async () => unwrap(await api.GET("/api/v1/plans/{id}/proposal", { params: { path: { id } } })),
 });
 
 export type Fit = ReturnType<typeof useFit>;

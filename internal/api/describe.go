@@ -1,0 +1,171 @@
+package api
+
+import (
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+)
+
+// Tags group the operations as a reader would look for them.
+var tags = []*huma.Tag{
+	{Name: "shop", Description: "The shop as a whole: its file, its revisions, undo, what it is like seen from its middle."},
+	{Name: "areas", Description: "Rooms and other spots that store things: their survey, free walls, what goes in."},
+	{Name: "items", Description: "Things: what they are, where they live, why, and where they might."},
+	{Name: "places", Description: "Whatever holds things, with the containers and stations round it, and new storage."},
+	{Name: "plans", Description: "Long work: a search for homes or storage waits its turn, tells how far it is, can be stopped, and leaves a plan that is compared, accepted or discarded."},
+	{Name: "events", Description: "What happened, beside the shop: used, taken, put back, lent, moved. Only ever added to, outside undo."},
+	{Name: "tables", Description: "Lists from elsewhere: CSV, text from a spreadsheet, workbooks."},
+	{Name: "devices", Description: "A distance meter and a scale."},
+	{Name: "program", Description: "The program itself: is it there, which one, where it keeps the shop."},
+}
+
+// said is what is told of an operation beside its summary: its tag, what its answer depends
+// on, and a description.
+type said struct{ tag, of, text string }
+
+const onRevision = " Say in If-Match on which revision: the ETag of what was looked at. It is refused with 412 and what happened since when the shop has moved on."
+
+var descriptions = map[string]said{
+	"round":            {"shop", ofShop, "Everything that is drawn: walls laid out side by side, what is on and before them, things as silhouettes at true size, with weekly handling and orders of retrieval. Lengths are mm, weights kg, times seconds a week."},
+	"shop":             {"shop", ofEvents, "The shop file with its revision and all events; see docs/format."},
+	"replace-shop":     {"shop", "", "The body is a shop file. One revision, which undo takes back; events of the file that are not there yet are added for good." + onRevision},
+	"replace-shop-zip": {"shop", "", "The body is a zip of shop.json and the folder photos, as an export gives it." + onRevision},
+	"export":           {"shop", ofEvents, "As a download: csv or xlsx of the belongings, json for the shop file, zip with its photos."},
+	"list-revisions":   {"shop", ofShop, "Who changed what and when, newest first, with the parts that were touched."},
+	"get-revision":     {"shop", ofShop, "What a revision changed."},
+	"undo":             {"shop", "", "The newest change that was not undone. Events stay." + onRevision},
+	"redo":             {"shop", "", "What was undone last, unless something else was done since." + onRevision},
+	"changes":          {"shop", live, "A stream of server-sent events: revision whenever the shop changes, here or in another process; happened whenever an event was noted."},
+	"check":            {"shop", ofShop, "Each finding says at which part, by how much, and whether it breaks a rule or is a caution. The usual caution only: local codes and licensed practice come first."},
+	"find":             {"shop", ofShop, "Items, places, containers and stations by words of their names, with one slip forgiven; the best match first."},
+	"working":          {"shop", ofShop, "Families and those that must stay together, prices of material, the modes of the floor."},
+	"together":         {"shop", "", "Replaces the list." + onRevision},
+	"prices":           {"shop", "", "A square metre of sheet and a metre of rail, in a currency of one's own; no money is reckoned without." + onRevision},
+	"one-out":          {"shop", "", "Whether it is asked what leaves when something comes in." + onRevision},
+	"list-circuits":    {"shop", ofShop, "Electrical circuits that outlets belong to."},
+	"get-circuit":      {"shop", ofShop, "One circuit of the installation."},
+	"list-modes":       {"areas", ofShop, "Arrangements of the floor, with how many hours a week they last and where movable things stand in them."},
+	"get-mode":         {"areas", ofShop, "One arrangement of the floor."},
+
+	"list-areas":   {"areas", ofShop, "The first is the main one."},
+	"get-area":     {"areas", ofShop, "Outline, walls with what is in them, ceiling and floor."},
+	"add-area":     {"areas", "", "It has a usual size, all of it assumed, until it is measured." + onRevision},
+	"remove-area":  {"areas", "", "Refused while anything is in it." + onRevision},
+	"survey":       {"areas", ofShop, "What was measured and what is assumed, with the adjusted sizes, contradictions and what to measure next."},
+	"enter":        {"areas", "", "Entries are a path and a text, as typed; one that cannot be so is refused at its index and nothing is entered." + onRevision},
+	"figures":      {"areas", ofShop, "The longest board and the biggest sheet that come through the doors, turn and stand up."},
+	"will-it-go":   {"areas", live, "A piece of three sides, as typed: does it come in, turn, stand up, and what is in its way."},
+	"survey-sheet": {"areas", ofShop, "A4 to print, as pdf or svg: every wall with what is known and blanks for the rest."},
+	"free":         {"areas", ofShop, "Maximal free rectangles of walls, zones under the ceiling, dead space, each with what limits it."},
+
+	"list-items":    {"items", ofShop, "As the shop file has them; all that are asked for must hold."},
+	"get-item":      {"items", ofShop, "As the shop file has it: sizes in mm, weight in kg."},
+	"list-homes":    {"items", ofShop, "A thing may have several; see docs/format for what the numbers mean in each kind of place."},
+	"add-items":     {"items", "", "Each line is read as a person writes it: name, count, size, weight, uses, station. All are put on the list, or none." + onRevision},
+	"set-items":     {"items", "", "The text is read as it would be typed into a cell." + onRevision},
+	"remove-items":  {"items", "", "Their homes go with them; undo brings both back." + onRevision},
+	"resolve-alike": {"items", "", "Count them as one, keep a spare, merge them, or leave them as two." + onRevision},
+	"read-line":     {"items", ofShop, "What would be made of the line, word by word; nothing is changed."},
+	"kinds":         {"items", live, "Kinds of thing with their usual size, weight and way of holding, all of them assumed."},
+	"advice":        {"items", ofShop, "What to measure first because most depends on it, what looks alike, what belongs together, what gathers dust."},
+	"leaving":       {"items", ofShop, "Things that do what the new one does, or that are hardly used."},
+	"try":           {"items", live, "Allowed or not and why, and the weekly handling there and now. Nothing is moved."},
+	"best":          {"items", ofShop, "The free home that costs least in a week."},
+	"give-home":     {"items", "", "The spot slides to the nearest free one when that is near; what breaks a rule is refused with the reason." + onRevision},
+	"take-home":     {"items", "", "It counts as looked for from then on." + onRevision},
+	"lock-home":     {"items", "", "Locked homes stay in every plan." + onRevision},
+	"why":           {"items", ofShop, "The seconds of fetching part by part, and what bars better places."},
+	"admit":         {"items", ofShop, "Where it would go if some others moved to free spots of their own."},
+	"make-room":     {"items", "", "All moves in one revision." + onRevision},
+	"swaps":         {"items", ofEvents, "Two things that exchange homes, or one that moves, each by itself keeping every rule."},
+	"swap":          {"items", "", "Refused when it would break a rule by now." + onRevision},
+	"photo":         {"items", live, "Large, or small for lists; a photo never changes."},
+	"add-photo":     {"items", "", "The body is the picture. Where and when it was taken is removed from it." + onRevision},
+	"remove-photo":  {"items", "", "Undo brings it back." + onRevision},
+
+	"list-places":     {"places", ofShop, "As the shop file has them."},
+	"get-place":       {"places", ofShop, "As the shop file has it."},
+	"list-containers": {"places", ofShop, "As the shop file has them: cabinets, carts, totes and whatever else holds places."},
+	"get-container":   {"places", ofShop, "As the shop file has it."},
+	"list-stations":   {"places", ofShop, "Where one stands and works."},
+	"get-station":     {"places", ofShop, "As the shop file has it."},
+	"new-station":     {"places", "", "It stands where the floor is free, with the usual size of such a one." + onRevision},
+	"layout":          {"places", ofShop, "From the front, from above or from the end, with what can be said of load, room and sag."},
+	"worth":           {"places", ofShop, "How full it is and which things gain most by living there."},
+	"try-storage":     {"places", live, "Findings before and after, weekly handling; nothing is moved."},
+	"move-storage":    {"places", "", "What is in it moves along; where a rule forbids it, it is refused and stays." + onRevision},
+	"set-storage":     {"places", "", "The text is read as typed. What lives there stays, even where it no longer fits; the check says so." + onRevision},
+	"remove-storage":  {"places", "", "Nothing that lives there is deleted: it has no home then." + onRevision},
+	"size-storage":    {"places", live, "Sized round the things, with the rules that were used and what was left out."},
+	"where-storage":   {"places", live, "Free spots with weekly handling, studs and cautions, and why the other walls do not take it."},
+	"install-storage": {"places", "", "Storage, and the things it was sized for with their homes in it, in one revision." + onRevision},
+
+	"list-plans":     {"plans", live, "Those that wait or run, and the plans that are kept over a restart, oldest first."},
+	"plan-homes":     {"plans", "", "Starts a search and answers at once. For all modes of the floor by their hours, as it stands, or for one mode. Watch it by its stream, or ask how far it is."},
+	"plan-storage":   {"plans", "", "Proposes storage in a way of working, with homes for everything, from what is there or on bare walls."},
+	"what-if":        {"plans", "", "Answers a question: somebody taller, a wall more, a thing more. Such a plan is not accepted."},
+	"get-plan":       {"plans", live, "State, weekly handling of the best so far, and the bound below which no plan can be."},
+	"watch-plan":     {"plans", live, "Server-sent events, the last when it is done."},
+	"stop-plan":      {"plans", "", "The best so far is the plan."},
+	"discard-plan":   {"plans", "", "It is gone; its number is never given again."},
+	"compare-plan":   {"plans", live, "What moves and what it saves, what finds no home and why, the shop with the plan."},
+	"accept-plan":    {"plans", "", "All of it, or the part of some walls, places or things, in one revision." + onRevision},
+	"plan-choices":   {"plans", live, "Ways of working, and the usual prices of the wishes in seconds a week."},
+	"contradictions": {"plans", ofShop, "Locked homes that cannot be, overloads no plan can mend, families locked apart."},
+
+	"list-events":  {"events", ofEvents, "Events that were taken back are left out. The next page begins before the id of the last event of this one."},
+	"get-event":    {"events", ofEvents, "With what it was, whether it was taken back or not."},
+	"add-event":    {"events", "", "Nothing of the shop changes and nothing grows stale. What was not so is taken back by an event with what taken-back that corrects its number."},
+	"list-out":     {"events", ofEvents, "How many of a thing are out, and with which event the first of them left."},
+	"list-uses":    {"events", ofEvents, "Uses in the last days, and the day of the last use of all time."},
+	"learned":      {"events", ofEvents, "The rate is the mean of what was said, worth four weeks, and what was noted since."},
+	"take-learned": {"events", "", "Uses a week become what was learned; they are no longer assumed." + onRevision},
+
+	"read-table":    {"tables", "", "The body is the file. What each column is taken for is said, with the reason."},
+	"preview-table": {"tables", live, "New, changed, the same or not good, for every row, with what is wrong."},
+	"import-table":  {"tables", "", "Server-sent events: how far it is, then done with the revision, or refused." + onRevision},
+
+	"meter":       {"devices", live, "Whether one is connected, and what it can be aimed at."},
+	"press-meter": {"devices", "", "One reading, in mm."},
+	"scale":       {"devices", live, "Whether one is connected."},
+	"weigh":       {"devices", "", "Reads the scale; nothing is stored until the weight is set."},
+
+	"health": {"program", live, "The newest revision, and that is all."},
+	"about":  {"program", live, "For whoever sits at the machine: version, path of the database, backups."},
+	"backup": {"program", "", "One a day is kept by itself; this makes it now."},
+}
+
+// described adds to an operation what is told of it and which refusals it knows.
+func described(o huma.Operation) huma.Operation {
+	x := descriptions[o.OperationID]
+	o.Tags, o.Description = []string{x.tag}, x.text
+	if o.Metadata == nil {
+		o.Metadata = map[string]any{}
+	}
+	o.Metadata["of"] = x.of
+	add := func(status int) {
+		for _, has := range o.Errors {
+			if has == status {
+				return
+			}
+		}
+		o.Errors = append(o.Errors, status)
+	}
+	add(http.StatusUnauthorized)
+	add(http.StatusUnprocessableEntity)
+	if strings.Contains(o.Path, "{") {
+		add(http.StatusNotFound)
+	}
+	if o.Method != http.MethodGet {
+		add(http.StatusForbidden)
+		add(http.StatusRequestEntityTooLarge)
+		add(http.StatusUnsupportedMediaType)
+	}
+	if strings.HasSuffix(x.text, onRevision) {
+		for _, status := range []int{http.StatusConflict, http.StatusPreconditionFailed, http.StatusPreconditionRequired, http.StatusInsufficientStorage, http.StatusServiceUnavailable} {
+			add(status)
+		}
+	}
+	return o
+}
