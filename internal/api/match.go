@@ -15,12 +15,6 @@ type Match struct {
 	rev     int64
 }
 
-// matched is a body with the revision it was made on.
-type matched[T any] struct {
-	Match
-	Body T
-}
-
 // Resolve reads the revision.
 func (m *Match) Resolve(huma.Context) []error {
 	if m.IfMatch == "" {
