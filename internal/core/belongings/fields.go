@@ -45,8 +45,8 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		it.Name = text
 	case "count":
 		n, err := strconv.Atoi(text)
-		if err != nil || n < 1 || n > 10000 {
-			return fmt.Sprintf("%q should be a whole number from 1 to 10000", text)
+		if _, most, _ := shop.Limits[shop.Item]("count"); err != nil || n < 1 || float64(n) > most {
+			return fmt.Sprintf("%q should be a whole number from 1 to %.0f", text, most)
 		}
 		it.Count = n
 		if n == 1 {

@@ -307,3 +307,26 @@ func names(fields []field) string {
 	}
 	return strings.Join(out, ", ")
 }
+
+// Limits of a number of a part of the shop file, by the name of its field: what the tags
+// say. Over tells that the least is not possible itself. They are infinite where there are
+// none; a field that does not exist is a mistake of whoever asks.
+func Limits[T any](name string) (least, most float64, over bool) {
+	for _, f := range fieldsOf(reflect.TypeFor[T]()) {
+		if f.name != name {
+			continue
+		}
+		least, most = math.Inf(-1), math.Inf(1)
+		if f.min != nil {
+			least = *f.min
+		}
+		if f.over != nil {
+			least, over = *f.over, true
+		}
+		if f.max != nil {
+			most = *f.max
+		}
+		return least, most, over
+	}
+	panic("there is no field " + name)
+}

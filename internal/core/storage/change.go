@@ -120,10 +120,8 @@ func Set(s *shop.Shop, id, field, text string) (err error) {
 		}
 		*to = shop.Access(text)
 	case *length.Length:
-		most := map[string]length.Length{"h": 6 * length.Metre, "screw": 12 * mm, "thread": 300 * mm, "side": 200 * mm, "lever": 6 * length.Metre, "thick": 100 * mm, "strip": 200 * mm}[field]
-		if most == 0 {
-			most = 20 * length.Metre
-		}
+		_, mm := limits(what, field)
+		most := length.MM(mm)
 		if text == "" && field != "w" && field != "h" && field != "d" {
 			*to = 0
 			return nil
@@ -141,10 +139,7 @@ func Set(s *shop.Shop, id, field, text string) (err error) {
 			*to = 0
 			return nil
 		}
-		most := 5000.0
-		if field == "kg" {
-			most = 2000
-		}
+		_, most := limits(what, field)
 		w, err := weight.Parse(text, s.Settings.Units)
 		switch {
 		case err != nil:
@@ -154,17 +149,14 @@ func Set(s *shop.Shop, id, field, text string) (err error) {
 		}
 		*to = w
 	case *int:
-		least, most := 0, 500
-		if field == "arms" {
-			least, most = 2, 50
-		}
+		least, most := limits(what, field)
 		if text == "" {
 			*to = 0
 			return nil
 		}
 		n, err := strconv.Atoi(text)
-		if err != nil || n < least || n > most {
-			return bad("%q should be a whole number from %d to %d", text, least, most)
+		if err != nil || float64(n) < least || float64(n) > most {
+			return bad("%q should be a whole number from %.0f to %.0f", text, least, most)
 		}
 		*to = n
 	case *bool:
@@ -176,6 +168,27 @@ func Set(s *shop.Shop, id, field, text string) (err error) {
 		return bad("a %s has no field %q here", what, field)
 	}
 	return nil
+}
+
+// limits of a number, as the shop file has them.
+func limits(what, field string) (least, most float64) {
+	switch field {
+	case "thick":
+		least, most, _ = shop.Limits[shop.Board]("t")
+	case "strip":
+		least, most, _ = shop.Limits[shop.Board](field)
+	case "screw":
+		least, most, _ = shop.Limits[shop.Fixing]("d")
+	case "screws", "thread", "side", "lever":
+		least, most, _ = shop.Limits[shop.Fixing](field)
+	default:
+		if what == "container" {
+			least, most, _ = shop.Limits[shop.Container](field)
+		} else {
+			least, most, _ = shop.Limits[shop.Place](field)
+		}
+	}
+	return least, most
 }
 
 // fieldsOf are the fields of a place or container that can be typed, and what is

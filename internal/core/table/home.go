@@ -50,7 +50,7 @@ func readHomes(s *shop.Shop, text string) (homes []shop.Home, why string) {
 				continue
 			}
 			v, err := strconv.ParseFloat(m[2], 64)
-			if least, most := limits(m[1]); err != nil || v < least || v > most || m[1] == "rot" && v != 0 && v != 90 {
+			if least, most, _ := shop.Limits[shop.Home](m[1]); err != nil || v < least || v > most || m[1] == "rot" && v != 0 && v != 90 {
 				return nil, fmt.Sprintf("%s=%s cannot be; it goes from %g to %g", m[1], m[2], least, most)
 			}
 			put(&h, m[1], v)
@@ -64,25 +64,6 @@ func readHomes(s *shop.Shop, text string) (homes []shop.Home, why string) {
 		homes = append(homes, h)
 	}
 	return homes, ""
-}
-
-// limits of the numbers of a spot, as the shop file has them.
-func limits(key string) (least, most float64) {
-	switch key {
-	case "x":
-		return -5000, 20_000
-	case "y":
-		return 0, 20_000
-	case "z":
-		return 0, 6000
-	case "rot":
-		return 0, 90
-	case "row":
-		return 0, 1
-	case "level":
-		return 0, 100
-	}
-	return 0, 10_000
 }
 
 func put(h *shop.Home, key string, v float64) {
