@@ -82,7 +82,7 @@ func TestFamiliesStayTogetherAndMaterialHasAPrice(t *testing.T) {
 	p.revision(2)
 	assert.Equal(t, []string{family}, p.shop().Settings.Together)
 	p.axe("families that stay together")
-	p.focus(`[aria-label="Price of a square metre of sheet"]`)
+	p.focus(`[aria-label="Price of sheet"]`)
 	p.key("dear")
 	p.wait(`document.querySelector('aside [role=alert]')?.textContent.includes('A price is a number')`)
 	for range 4 {

@@ -112,6 +112,12 @@ func opened(t *testing.T, path string, data []byte, until string, options ...api
 	return p
 }
 
+// visit another address of the same shop.
+func (p *page) visit(path string) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Navigate(p.url+path)))
+}
+
 // reload the page.
 func (p *page) reload() {
 	p.t.Helper()

@@ -9,6 +9,7 @@ import (
 
 	"hobrak/internal/core/calc"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/say"
 )
 
 func calcCommand() *cobra.Command {
@@ -44,9 +45,9 @@ func calcCommand() *cobra.Command {
 			}
 			r, err := calc.Run(args[0], values, length.System(units))
 			if err != nil {
-				return &exit{code: exitInput, err: err}
+				return &exit{code: exitInput, err: err, units: length.System(units)}
 			}
-			enc := json.NewEncoder(out)
+			enc := json.NewEncoder(say.ToJSON(out, length.System(units)))
 			enc.SetEscapeHTML(false)
 			enc.SetIndent("", "  ")
 			return enc.Encode(r)

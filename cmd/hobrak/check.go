@@ -8,6 +8,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"hobrak/internal/core/check"
+	"hobrak/internal/core/say"
 )
 
 func checkCommand() *cobra.Command {
@@ -30,14 +31,17 @@ func checkCommand() *cobra.Command {
 				if found == nil {
 					found = []check.Finding{}
 				}
-				enc := json.NewEncoder(c.OutOrStdout())
+				out := say.ToJSON(c.OutOrStdout(), s.Settings.Units)
+				defer out.Close()
+				enc := json.NewEncoder(out)
+				enc.SetEscapeHTML(false)
 				enc.SetIndent("", "  ")
 				if err := enc.Encode(found); err != nil {
 					return &exit{code: exitInternal, err: err}
 				}
 			} else {
 				for _, f := range found {
-					fmt.Fprintln(c.OutOrStdout(), f)
+					fmt.Fprintln(c.OutOrStdout(), say.In(s.Settings.Units, f.String()))
 				}
 			}
 			if check.Broken(found) {

@@ -10,6 +10,8 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/say"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/exchange"
 	"hobrak/internal/store"
@@ -44,7 +46,7 @@ photos (.zip), and what is missing in it is said.`,
 				return &exit{code: exitInput, err: err}
 			}
 			for _, f := range found {
-				fmt.Fprintf(c.OutOrStdout(), "%s\t%s\n", f.Where, f.What)
+				fmt.Fprintf(c.OutOrStdout(), "%s\t%s\n", f.Where, say.In(length.Metric, f.What))
 			}
 			if len(found) > 0 {
 				fmt.Fprintf(c.ErrOrStderr(), "save what can be read with: hobrak doctor --db %s --rescue OUT.zip\n", db)

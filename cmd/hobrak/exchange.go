@@ -12,6 +12,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"hobrak/internal/core/say"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/table"
 	"hobrak/internal/exchange"
@@ -135,12 +136,14 @@ func importList(c *cobra.Command, db, list, sheet string, good, stations bool) e
 		return err
 	}
 	defer st.Close()
-	say := func(format string, args ...any) { fmt.Fprintf(c.ErrOrStderr(), format+"\n", args...) }
 	sh, revision := st.Shop()
+	tell := func(format string, args ...any) {
+		fmt.Fprintln(c.ErrOrStderr(), say.In(sh.Settings.Units, fmt.Sprintf(format, args...)))
+	}
 	g := table.Recognise(sh, t.Rows, t.Semicolons)
 	for i, u := range g.Columns {
 		if u.Field == "" {
-			say("column %s (%s): left out, not recognised", table.Letter(i), g.Headings[i])
+			tell("column %s (%s): left out, not recognised", table.Letter(i), g.Headings[i])
 		}
 	}
 	_, err = st.Change(c.Context(), revision, commandLine, "import "+filepath.Base(list), func(sh *shop.Shop) error {
@@ -149,7 +152,7 @@ func importList(c *cobra.Command, db, list, sheet string, good, stations bool) e
 			read = func(sh *shop.Shop, rows [][]string, m table.Mapping, progress func(int, int) error) (*table.Reading, error) {
 				r, made, err := table.ReadMaking(sh, rows, m, progress)
 				for _, name := range made {
-					say("station %s made; it stands where the floor was free", name)
+					tell("station %s made; it stands where the floor was free", name)
 				}
 				return r, err
 			}
@@ -160,7 +163,7 @@ func importList(c *cobra.Command, db, list, sheet string, good, stations bool) e
 		}
 		for _, row := range r.Rows {
 			for _, f := range row.Faults {
-				say("%s", f.Error())
+				tell("%s", f.Error())
 			}
 		}
 		if r.Faulty > 0 && !good {
@@ -168,9 +171,9 @@ func importList(c *cobra.Command, db, list, sheet string, good, stations bool) e
 		}
 		notes, err := table.Apply(sh, r)
 		for _, n := range notes {
-			say("%s", n)
+			tell("%s", n)
 		}
-		say("%d new, %d changed, %d as they were, %d left out", r.New, r.Changed, r.Same, r.Faulty)
+		tell("%d new, %d changed, %d as they were, %d left out", r.New, r.Changed, r.Same, r.Faulty)
 		return err
 	})
 	if err != nil && !errors.Is(err, store.ErrNothing) {

@@ -16,6 +16,7 @@ import (
 
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/propose"
+	"hobrak/internal/core/say"
 	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 )
@@ -169,9 +170,9 @@ func summarize(w io.Writer, before, after *shop.Shop) {
 	fmt.Fprintf(w, "weekly handling %s as it stands, %s in the plan (%.1f %% less)\n", clock(f.Before), clock(f.Objective), share)
 	fmt.Fprintf(w, "no plan for these places costs less than %s: at most %.1f %% from the best possible\n", clock(f.Bound), 100*f.Gap)
 	for _, h := range f.Homeless {
-		fmt.Fprintf(w, "no home: %s: %s", h.Item, h.Why)
+		fmt.Fprintf(w, "no home: %s: %s", h.Item, say.In(before.Settings.Units, h.Why))
 		if h.SmallestChange != "" {
-			fmt.Fprintf(w, "; %s", h.SmallestChange)
+			fmt.Fprintf(w, "; %s", say.In(before.Settings.Units, h.SmallestChange))
 		}
 		fmt.Fprintln(w)
 	}

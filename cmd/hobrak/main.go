@@ -9,6 +9,8 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/say"
 	"hobrak/internal/core/shop"
 )
 
@@ -25,6 +27,7 @@ type exit struct {
 	code  int
 	err   error
 	quiet bool
+	units length.System // its sentence is written in; empty is metric
 }
 
 func (e *exit) Error() string { return e.err.Error() }
@@ -57,7 +60,7 @@ func run(args []string) (code int) {
 		e = &exit{code: exitInput, err: err} // cobra's own: an unknown flag or command
 	}
 	if !e.quiet {
-		fmt.Fprintf(os.Stderr, "hobrak: %v\n", err)
+		fmt.Fprintf(os.Stderr, "hobrak: %s\n", say.In(e.units, err.Error()))
 	}
 	return e.code
 }

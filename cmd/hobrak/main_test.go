@@ -10,6 +10,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"strconv"
 	"strings"
 	"syscall"
@@ -20,7 +21,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/demo"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
 )
 
 var binary string
@@ -347,4 +351,39 @@ func BenchmarkFitCommandOnTheDemo(b *testing.B) {
 		r := hobrak(b, "fit", "--shop", in, "--out", out)
 		b.ReportMetric(float64(r.maxRSS)/1024, "MB")
 	}
+}
+
+// The command line speaks in the units of the shop; names are as people typed them.
+func TestTheCommandLineSpeaksInTheUnitsOfTheShop(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	s.Settings.Units = length.Imperial
+	for i := range s.Places {
+		if s.Places[i].Capacity > 0 {
+			s.Places[i].Capacity = weight.KG(.1) // what is overloaded is told with weights
+		}
+	}
+	huge := s.Items[0]
+	huge.ID, huge.Name, huge.W, huge.H, huge.D, huge.Flat = "huge", "Huge thing", 3*length.Metre, 2*length.Metre, length.Metre, nil
+	s.Items = append(s.Items, huge)
+	in, out := file(t, "s.json", shop.Write(s)), filepath.Join(t.TempDir(), "out.json")
+	metric := regexp.MustCompile(`\d (mm|cm|m|kg|g|l)\b`)
+	said := 0
+	for _, args := range [][]string{{"check", "--shop", in}, {"check", "--shop", in, "--json"}, {"fit", "--shop", in, "--out", out, "--iterations", "50"}, {"calc", "sag", "--units", "imperial", "span=99999999999"}, {"calc", "shelf-sag", "--units", "imperial", "span=9999999"}} {
+		r := hobrak(t, args...)
+		for line := range strings.Lines(r.out + r.err) {
+			for i := range s.Items {
+				line = strings.ReplaceAll(line, s.Items[i].Name, "")
+			}
+			assert.NotRegexp(t, metric, line, args)
+			assert.NotContains(t, line, string(quantity.Sign))
+			if strings.Contains(line, " lb") || strings.Contains(line, `"`) {
+				said++
+			}
+		}
+	}
+	assert.Greater(t, said, 20)
+	plan, err := os.ReadFile(out)
+	require.NoError(t, err)
+	assert.NotContains(t, string(plan), string(quantity.Sign), "a plan is for people to read")
 }

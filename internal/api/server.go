@@ -91,7 +91,7 @@ func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Se
 	g.NoMethod(func(c *gin.Context) {
 		refuse(c.Writer, http.StatusMethodNotAllowed, c.Request.Method+" is not possible at "+c.Request.URL.Path)
 	})
-	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/v1/(.*stream|plans/[^/]+/stream)$`})))
+	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/v1/(.*stream|plans/[^/]+/stream)$`})), s.inUnits)
 	config := huma.DefaultConfig("Hobrak", "1")
 	config.DocsPath, config.SchemasPath = "", ""
 	config.Info.Description = "A workshop's room, things and homes. Lengths are mm, weights kg, times s, angles degrees anticlockwise. Answers about the shop carry its revision as ETag: send it as If-None-Match to hear whether anything changed, and as If-Match with a change. Problems are RFC 9457 documents with stable types."

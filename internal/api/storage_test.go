@@ -90,7 +90,7 @@ func TestACabinetMovesWithItsContents(t *testing.T) {
 	sh, _ := c.st.Shop()
 	homes := len(sh.Homes)
 	k := shop.NewIndex(sh).Container("K1")
-	code, got := c.do(http.MethodPut, "/api/v1/places/K1/at", map[string]any{"base": 1, "at": map[string]any{"floor": []float64{0, 0}, "rot": k.At.Rot}, "typed": map[string]string{"x": k.At.Floor[0].String(), "y": "1' 1\""}})
+	code, got := c.do(http.MethodPut, "/api/v1/places/K1/at", map[string]any{"base": 1, "at": map[string]any{"floor": []float64{0, 0}, "rot": k.At.Rot}, "typed": map[string]string{"x": k.At.Floor[0].Metric(), "y": "1' 1\""}})
 	require.Equal(t, 200, code, got)
 	sh, _ = c.st.Shop()
 	k2 := shop.NewIndex(sh).Container("K1")

@@ -79,7 +79,7 @@ func surveyed(sh *shop.Shop, revision int64, id string) (*body[Surveyed], error)
 	if a == nil {
 		return nil, noArea(id)
 	}
-	out := Surveyed{Revision: revision, Units: string(sh.Settings.Units), Areas: []AreaName{}, Notes: survey.Notes(sh, a), Report: survey.Of(a, length.Style{System: sh.Settings.Units}),
+	out := Surveyed{Revision: revision, Units: string(sh.Settings.Units), Areas: []AreaName{}, Notes: survey.Notes(sh, a), Report: survey.Of(a),
 		Room: round.RoomOf(a), Walls: []round.Segment{}, Above: []Flat{}, Below: []Flat{}}
 	for i := range sh.Areas {
 		out.Areas = append(out.Areas, AreaName{sh.Areas[i].ID, sh.Areas[i].Name})

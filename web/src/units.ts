@@ -56,6 +56,29 @@ export function area(m2: number, units: Units): string {
   return units === "metric" ? `${own} · ${other}` : `${other} · ${own}`;
 }
 
+/** squares writes square metres in the units of the shop alone. */
+export function squares(m2: number, units: Units, decimals = 1): string {
+  return units === "metric" ? `${m2.toFixed(decimals)} m²` : `${(m2 / 0.09290304).toFixed(m2 < 0.1 ? 1 : 0)} sq ft`;
+}
+
+/** metres writes a length told in metres: a rail, or a way on foot. */
+export function metres(m: number, units: Units, decimals = 1): string {
+  if (units === "imperial") return `${grouped(Math.round(m / 0.3048))} ft`;
+  return `${decimals === 0 ? grouped(Math.round(m)) : m.toFixed(decimals)} m`;
+}
+
+/** litres writes what something holds or fills. */
+export function litres(l: number, units: Units): string {
+  if (units === "imperial") return `${(l / 28.316846592).toFixed(l < 283 ? 1 : 0)} cu ft`;
+  return l >= 1000 ? `${(l / 1000).toFixed(1)} m³` : `${Math.round(l)} l`;
+}
+
+/** load writes what is carried of what may be. */
+export function load(kg: number, capacity: number, units: Units): string {
+  const [own, unit] = units === "metric" ? [1, "kg"] : [0.45359237, "lb"];
+  return capacity > 0 ? `${(kg / own).toFixed(1)} of ${(capacity / own).toFixed(0)} ${unit}` : `${(kg / own).toFixed(1)} ${unit}, not rated`;
+}
+
 /** volume writes cubic metres in both systems. */
 export function volume(m3: number, units: Units): string {
   const own = `${m3.toFixed(1)} m³`;

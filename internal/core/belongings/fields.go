@@ -45,8 +45,8 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		it.Name = text
 	case "count":
 		n, err := strconv.Atoi(text)
-		if _, most, _ := shop.Limits[shop.Item]("count"); err != nil || n < 1 || float64(n) > most {
-			return fmt.Sprintf("%q should be a whole number from 1 to %.0f", text, most)
+		if err != nil || n < 1 || n > shop.MostCount {
+			return fmt.Sprintf("%q should be a whole number from 1 to %d", text, shop.MostCount)
 		}
 		it.Count = n
 		if n == 1 {
@@ -58,8 +58,8 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		switch {
 		case err != nil:
 			return err.Error()
-		case l <= 0 || l > 20*length.Metre:
-			return fmt.Sprintf("%s is not possible for a side; it should be more than 0 and at most 20 m", l)
+		case l <= 0 || l > shop.MostSide:
+			return fmt.Sprintf("%s is not possible for a side; it should be more than 0 and at most %s", l, shop.MostSide)
 		}
 		*map[string]*length.Length{"w": &it.W, "h": &it.H, "d": &it.D}[field] = l
 		known(it, field)
@@ -68,14 +68,14 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		switch {
 		case err != nil:
 			return err.Error()
-		case w < 0 || w.KG() > 2000:
-			return "a weight is from 0 to 2000 kg"
+		case w < 0 || w > shop.MostWeight:
+			return fmt.Sprintf("a weight is at most %s", shop.MostWeight)
 		}
 		it.KG = w
 		known(it, "kg")
 	case "uses":
 		// As in a line: weekly, 3x a week, or a number a week.
-		if u, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64); err == nil && u >= 0 && u <= 1000 {
+		if u, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64); err == nil && u >= 0 && u <= shop.MostUses {
 			it.UsesPerWeek = u
 		} else if p := line.Parse("thing "+text, Context(s)); p.Item.Name == "Thing" && !slices.Contains(p.Item.Assumed, "uses_per_week") {
 			it.UsesPerWeek = p.Item.UsesPerWeek
@@ -122,8 +122,8 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 			it.Clearance = nil
 		case err != nil:
 			return err.Error()
-		case l < 0 || l > length.Metre:
-			return fmt.Sprintf("%s is not possible for hand room; it should be from 0 to 1 m", l)
+		case l < 0 || l > shop.MostClearance:
+			return fmt.Sprintf("%s is not possible for hand room; it should be from 0 to %s", l, shop.MostClearance)
 		default:
 			it.Clearance = &l
 		}

@@ -7,6 +7,7 @@ package carry
 import (
 	"fmt"
 	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/weight"
 
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/load"
@@ -177,9 +178,9 @@ func Shelf(p *shop.Place, kg float64) (Sagging, error) {
 func (g Sagging) What(kg float64) string {
 	of := ""
 	if g.Assumed {
-		of = ", were it 18 mm plywood,"
+		of = ", were it " + (18 * length.Millimetre).Stock() + " plywood,"
 	}
-	return fmt.Sprintf("on its ends only it sags%s %.1f mm under %.1f kg; %.1f mm are seen", of, g.Sag, kg, g.Limit)
+	return fmt.Sprintf("on its ends only it sags%s %s under %s; %s are seen", of, length.Fine(g.Sag), weight.Rough(kg), length.Fine(g.Limit))
 }
 
 // fall of an area's floor, mm a metre.

@@ -12,6 +12,7 @@ import (
 	"hobrak/internal/core/carry"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/load"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -143,7 +144,7 @@ func TestAShelfIsReckonedOfWhatItIsMadeOf(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, stiff.Assumed)
 	assert.Less(t, stiff.Sag, plain.Sag/4)
-	assert.Contains(t, stiff.What(30), "under 30.0 kg")
+	assert.Contains(t, quantity.Metric(stiff.What(30)), "under 30.0 kg")
 }
 
 func TestEveryWoodOfTheFormatIsKnown(t *testing.T) {

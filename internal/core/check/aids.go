@@ -5,6 +5,7 @@ import (
 
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/kinds"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 )
 
@@ -103,7 +104,7 @@ func (c *checker) gear(homes []int) {
 			}
 			if nearest >= 0 && near > gearNear {
 				h := &c.s.Homes[nearest]
-				c.add(false, "gear", fmt.Sprintf("homes[%d]", nearest), near-gearNear, "mm", "%s in %s: %.1f m on foot from where it is worn (%s); what is further than %.1f m tends to be left, so keep it or a second one there", c.ix.Item(h.Item).Name, h.Place, near/1000, c.s.Stations[station].Name, gearNear/1000)
+				c.add(false, "gear", fmt.Sprintf("homes[%d]", nearest), near-gearNear, "mm", "%s in %s: %s on foot from where it is worn (%s); what is further than %s tends to be left, so keep it or a second one there", c.ix.Item(h.Item).Name, h.Place, length.OnFoot(near), c.s.Stations[station].Name, length.OnFoot(gearNear))
 			}
 		}
 	}

@@ -78,14 +78,13 @@ func overlap(g, o geometry.Polygon) float64 {
 
 // surveys cautions about measurements that do not fit.
 func (c *checker) surveys() {
-	style := length.Style{System: c.s.Settings.Units}
 	for i := range c.s.Areas {
 		a := &c.s.Areas[i]
 		if a.Survey == nil {
 			continue
 		}
 		where := fmt.Sprintf("areas[%d].survey", i)
-		r := survey.Of(a, style)
+		r := survey.Of(a)
 		switch {
 		case r.Fault != "":
 			c.add(false, "survey", where, r.Closure, "mm", "%s", r.Fault)

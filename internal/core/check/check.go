@@ -6,6 +6,8 @@ package check
 import (
 	"fmt"
 	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/weight"
 	"math"
 	"runtime"
 	"slices"
@@ -34,9 +36,21 @@ func (f Finding) String() string {
 	}
 	by := ""
 	if f.Unit != "" {
-		by = fmt.Sprintf(" (by %.3g %s)", f.By, f.Unit)
+		by = fmt.Sprintf(" (by %s)", f.by())
 	}
 	return fmt.Sprintf("%s %s\t%s\t%s%s", kind, f.Code, f.Where, f.What, by)
+}
+
+// by is the amount with its unit.
+func (f Finding) by() string {
+	switch f.Unit {
+	case "mm":
+		return length.Fine(f.By)
+	case "kg":
+		return weight.Rough(f.By)
+	default:
+		return fmt.Sprintf("%.3g %s", f.By, f.Unit)
+	}
 }
 
 // eps is the rounding allowed, in mm.
@@ -428,12 +442,12 @@ func (c *checker) weights() {
 	}
 	for _, p := range c.s.Places {
 		if p.Capacity > 0 && place[p.ID] > p.Capacity.KG()+1e-6 {
-			c.add(true, "capacity", p.ID, place[p.ID]-p.Capacity.KG(), "kg", "%s carries %.1f kg, rated for %s", p.ID, place[p.ID], p.Capacity)
+			c.add(true, "capacity", p.ID, place[p.ID]-p.Capacity.KG(), "kg", "%s carries %s, rated for %s", p.ID, weight.Rough(place[p.ID]), p.Capacity)
 		}
 	}
 	for _, k := range c.s.Containers {
 		if k.Capacity > 0 && container[k.ID] > k.Capacity.KG()+1e-6 {
-			c.add(true, "capacity", k.ID, container[k.ID]-k.Capacity.KG(), "kg", "%s carries %.1f kg, rated for %s", k.ID, container[k.ID], k.Capacity)
+			c.add(true, "capacity", k.ID, container[k.ID]-k.Capacity.KG(), "kg", "%s carries %s, rated for %s", k.ID, weight.Rough(container[k.ID]), k.Capacity)
 		}
 	}
 }

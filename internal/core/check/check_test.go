@@ -10,6 +10,7 @@ import (
 	"hobrak/demo"
 	"hobrak/internal/core/check"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -135,6 +136,6 @@ func TestWhatTheBuildingWantsClearIsACaution(t *testing.T) {
 
 func TestAFindingIsOneLine(t *testing.T) {
 	f := check.Finding{Code: "capacity", Where: "A1", What: "A1 carries too much", By: 2.5, Unit: "kg", Hard: true}
-	assert.Equal(t, "broken capacity\tA1\tA1 carries too much (by 2.5 kg)", f.String())
+	assert.Equal(t, "broken capacity\tA1\tA1 carries too much (by 2.5 kg)", quantity.Metric(f.String()))
 	assert.Equal(t, 0, strings.Count(f.String(), "\n"))
 }

@@ -5,6 +5,7 @@ import (
 
 	"hobrak/internal/core/hazard"
 	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/length"
 )
 
 // hazards cautions about things that live where they or others come to harm. They
@@ -47,7 +48,7 @@ func (c *checker) hazards() {
 			for _, p := range rules.Near(place) {
 				for _, k := range kinds[p] {
 					if o := c.ix.Item(c.s.Homes[k].Item); hazard.KindOf(o) == hazard.Charges {
-						c.add(false, "hazard", fmt.Sprintf("homes[%d]", i), hazard.Apart, "mm", "%s in %s is flammable and nearer than %.0f mm to %s in %s, which charges", it.Name, c.s.Homes[i].Place, hazard.Apart, o.Name, c.s.Homes[k].Place)
+						c.add(false, "hazard", fmt.Sprintf("homes[%d]", i), hazard.Apart, "mm", "%s in %s is flammable and nearer than %s to %s in %s, which charges", it.Name, c.s.Homes[i].Place, length.Whole(hazard.Apart), o.Name, c.s.Homes[k].Place)
 					}
 				}
 			}

@@ -4,8 +4,10 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/carry"
 	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/load"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
 )
 
 // tipping warns of what stands on wheels or narrow feet and would fall over at a
@@ -65,7 +67,7 @@ func (c *checker) into(p *hanging) {
 	foot := a.Frame(a.WallIndex(p.at.Wall)).Before(p.at.X.MM(), p.at.X.MM()+p.w, p.d)
 	for _, t := range c.standing[a.ID] {
 		if by := t.Height - p.at.Z.MM(); by > eps && t.ID != p.id && foot.Overlaps(t.Footprint, 1) {
-			c.add(false, "into", p.id, by, "mm", "%s hangs %.0f mm down into %s, which stands before the wall there", p.id, by, t.ID)
+			c.add(false, "into", p.id, by, "mm", "%s hangs %s down into %s, which stands before the wall there", p.id, length.Whole(by), t.ID)
 		}
 	}
 }
@@ -78,7 +80,7 @@ func (c *checker) fixed(p *hanging) {
 	v := carry.Screwed(p.fixing, p.capacity, surface, p.held)
 	switch {
 	case v.Rated && p.capacity <= 0 && v.Use > 1:
-		c.add(true, "fixing", p.id, p.held.KG-v.KG, "kg", "%s carries %.1f kg; its screws hold %.1f kg (%s)", p.id, p.held.KG, v.KG, v.Why)
+		c.add(true, "fixing", p.id, p.held.KG-v.KG, "kg", "%s carries %s; its screws hold %s (%s)", p.id, weight.Rough(p.held.KG), weight.Rough(v.KG), v.Why)
 	case v.Rated && p.capacity <= 0 && hit == 0 && surface != "timber" && len(a.Walls[k].Studs.Centres(a.Frame(k).Length)) > 0:
 		c.add(false, "not-rated", p.id, 0, "", "%s: its screws are said to hit studs, but none is behind it", p.id)
 	case v.Rated:
@@ -111,7 +113,7 @@ func (c *checker) bends() {
 			for _, l := range r.Levels {
 				for _, b := range l.Boards {
 					if b.Sag > b.Limit {
-						c.add(false, "sags", p.ID, b.Sag-b.Limit, "mm", "%s sags %.1f mm between arms %.0f mm apart in %s; %.1f mm are bearable: more arms, or put it on edge", b.Item.Name, b.Sag, r.Field, p.ID, b.Limit)
+						c.add(false, "sags", p.ID, b.Sag-b.Limit, "mm", "%s sags %s between arms %s apart in %s; %s are bearable: more arms, or put it on edge", b.Item.Name, length.Fine(b.Sag), length.Whole(r.Field), p.ID, length.Fine(b.Limit))
 					}
 				}
 			}
@@ -162,7 +164,7 @@ func (c *checker) liftOff(p *shop.Place, pieces []piece) {
 			}
 		}
 		if room < liftOff-eps {
-			c.add(false, "lift-off", p.ID, liftOff-room, "mm", "%s has %.0f mm below %s; to lift it off its rail takes %.0f", q.item.Name, room, by, liftOff)
+			c.add(false, "lift-off", p.ID, liftOff-room, "mm", "%s has %s below %s; to lift it off its rail takes %s", q.item.Name, length.Whole(room), by, length.Whole(liftOff))
 		}
 	}
 }

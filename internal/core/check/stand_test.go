@@ -10,6 +10,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/check"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -33,7 +34,7 @@ func TestWhatTipsHangsIntoOrIsNotRatedIsACaution(t *testing.T) {
 	require.NoError(t, err)
 	require.Empty(t, said(t, s, "into", "B1"))
 	place(s, "B1").At.Z = mm(700)
-	assert.Contains(t, said(t, s, "into", "B1")[0], "hangs 180 mm down into bench")
+	assert.Contains(t, quantity.Metric(said(t, s, "into", "B1")[0]), "hangs 180 mm down into bench")
 
 	s, err = shop.Read(demo.Slipway)
 	require.NoError(t, err)
@@ -121,7 +122,7 @@ func TestWhatCannotBeLiftedOffItsRailIsSaid(t *testing.T) {
 	require.NotEmpty(t, off)
 	i := slices.IndexFunc(off, func(f check.Finding) bool { return strings.HasPrefix(f.What, "Tall thing") })
 	require.GreaterOrEqual(t, i, 0)
-	assert.Contains(t, off[i].What, "5 mm below B9")
+	assert.Contains(t, quantity.Metric(off[i].What), "5 mm below B9")
 	assert.InDelta(t, 35, off[i].By, .1)
 }
 

@@ -13,6 +13,7 @@ import (
 
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -43,6 +44,7 @@ func TestTheSmallestChangeGivesAHome(t *testing.T) {
 		require.NoError(t, err)
 		settled := after.Apply(now)
 		for _, h := range after.Homeless {
+			h.SmallestChange = quantity.Metric(h.SmallestChange)
 			if h.SmallestChange == "" {
 				kinds["none"]++
 				continue

@@ -153,7 +153,7 @@ func (f *finder) deadOn(g *wallGrid) []Dead {
 			}
 		}
 		if n > 0 {
-			add(Dead{Kind: "between-studs", X: centres[0].MM(), W: total, H: high, D: bayDepth, Name: fmt.Sprintf("between the studs, %d bays of %.0f mm", n, total/float64(n)), Note: "look for cables and pipes before you fix anything; 90 mm depth is assumed"})
+			add(Dead{Kind: "between-studs", X: centres[0].MM(), W: total, H: high, D: bayDepth, Name: fmt.Sprintf("between the studs, %d bays of %s", n, length.Whole(total/float64(n))), Note: fmt.Sprintf("look for cables and pipes before you fix anything; a depth of %s is assumed", length.MM(bayDepth))})
 		}
 	}
 	// Under the ceiling: the longest run above head height.
@@ -202,7 +202,7 @@ func (f *finder) behindDoors(g *wallGrid) []Dead {
 			}
 			h := (x.Z + x.H).MM()
 			if gap >= leastBehind && gap < 600 && g.shallowest(x0, x1, 300, min(h, 1500)) >= leastBehind {
-				d := Dead{Kind: "behind-door", Area: f.area.ID, Wall: f.area.Walls[g.index].ID, By: x.ID, X: x0, Z: 0, W: x1 - x0, H: h, D: gap, Name: "behind the open " + x.Called(), Note: fmt.Sprintf("only what is thinner than %.0f mm", gap)}
+				d := Dead{Kind: "behind-door", Area: f.area.ID, Wall: f.area.Walls[g.index].ID, By: x.ID, X: x0, Z: 0, W: x1 - x0, H: h, D: gap, Name: "behind the open " + x.Called(), Note: fmt.Sprintf("only what is thinner than %s", length.Whole(gap))}
 				out = append(out, d.sized())
 			}
 		}
@@ -252,7 +252,7 @@ func (f *finder) deadBelow() []Dead {
 		}
 		mid := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
 		c := mid[0].Add(mid[2]).Mul(.5)
-		d := Dead{Kind: kind, Area: f.area.ID, By: st.ID, X: c.X, Y: c.Y, W: wide, H: high, D: st.D.MM() - 50, Name: name, Note: "legs, a top of 120 mm and a foot's room are assumed"}
+		d := Dead{Kind: kind, Area: f.area.ID, By: st.ID, X: c.X, Y: c.Y, W: wide, H: high, D: st.D.MM() - 50, Name: name, Note: fmt.Sprintf("legs, a top of %s and a foot's room are assumed", 120*length.Millimetre)}
 		out = append(out, d.sized())
 	}
 	return out

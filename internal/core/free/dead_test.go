@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 )
 
@@ -35,7 +36,7 @@ func TestBehindAnOpenDoorOnlyThinThingsHaveRoom(t *testing.T) {
 	d := found[0]
 	assert.Equal(t, "D", d.Wall, "the door opens against the wall at its hinges")
 	assert.Equal(t, []float64{3100, 900, 2000, 110}, []float64{d.X, d.W, d.H, d.D}, "150 less a leaf of 40")
-	assert.Contains(t, d.Note, "thinner than 110 mm")
+	assert.Contains(t, quantity.Metric(d.Note), "thinner than 110 mm")
 	door.Swing = "out"
 	assert.Empty(t, deadOf(t, shopOf(plain(0, door)), "behind-door"))
 	door.Swing, door.X = "in", length.MM(60)
@@ -59,7 +60,7 @@ func TestBetweenBareStudsThereAreBays(t *testing.T) {
 	a.Walls[1].Studs = &shop.Studs{First: length.MM(200), Spacing: length.MM(600), Width: length.MM(45)}
 	found := deadOf(t, shopOf(a), "between-studs")
 	require.Len(t, found, 1)
-	assert.Equal(t, "between the studs, 6 bays of 555 mm", found[0].Name)
+	assert.Equal(t, "between the studs, 6 bays of 555 mm", quantity.Metric(found[0].Name))
 	a.Walls[1].Surface = "drywall"
 	assert.Empty(t, deadOf(t, shopOf(a), "between-studs"), "closed walls have none to offer")
 }

@@ -17,6 +17,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
 
@@ -303,7 +304,7 @@ func (f *finder) swings(i int, x *shop.Feature) {
 func limitOf(x *shop.Feature) Limit {
 	says := x.Called()
 	if m := x.Kind.Margin(); m > 0 {
-		says = fmt.Sprintf("%s with %.0f mm round it", says, m)
+		says = fmt.Sprintf("%s with %s round it", says, length.Whole(m))
 	}
 	return Limit{"feature", x.ID, says}
 }

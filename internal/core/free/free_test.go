@@ -14,6 +14,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 )
 
@@ -103,7 +104,7 @@ func TestTheDepthKeepsTheAisle(t *testing.T) {
 	assert.Equal(t, "Bench", at(1, 2000, 500).Limit.Says)
 	over := at(1, 2000, 1200)
 	assert.InDelta(t, 900, over.Depth, .01, "over the bench as far as leaves 600 to the table")
-	assert.Equal(t, "side way of 600 mm to Table", over.Limit.Says)
+	assert.Equal(t, "side way of 600 mm to Table", quantity.Metric(over.Limit.Says))
 	assert.InDelta(t, 2000, at(1, 2000, 2000).Depth, .01, "above head height nobody walks")
 	assert.InDelta(t, 700-600, at(3, 2000, 1000).Depth, .01, "wall D: 700 to the table less 600")
 }

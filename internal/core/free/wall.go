@@ -289,7 +289,7 @@ func (g *wallGrid) aisle(strip []before, x0, x1, far float64, by Limit) (float64
 		if g.crossed(x0, x1, gap0, gap1) {
 			need, kind = g.f.clear.AisleMain, "main way"
 		}
-		return max(gap0, gap1-need), Limit{"aisle", by.By, fmt.Sprintf("%s of %.0f mm to %s", kind, need, by.Says)}
+		return max(gap0, gap1-need), Limit{"aisle", by.By, fmt.Sprintf("%s of %s to %s", kind, length.Whole(need), by.Says)}
 	}
 	for _, b := range strip {
 		if !b.box.stands {

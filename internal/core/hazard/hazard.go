@@ -12,6 +12,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/kinds"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 )
@@ -171,7 +172,7 @@ func (r *Rules) Urgent(it *shop.Item) bool { return r.urgent[it.ID] }
 func (r *Rules) Height(it *shop.Item, place int, z float64) string {
 	f := r.m.Front(place)
 	if r.urgent[it.ID] && f.Z+z > AtHand {
-		return fmt.Sprintf("it is needed at once when something happens: no higher than %.0f mm", AtHand)
+		return fmt.Sprintf("it is needed at once when something happens: no higher than %s", length.Whole(AtHand))
 	}
 	if r.childTop == 0 || !slices.Contains(it.Flags, "child") {
 		return ""
@@ -179,7 +180,7 @@ func (r *Rules) Height(it *shop.Item, place int, z float64) string {
 	if f.Z+z >= r.childTop || f.Locked {
 		return ""
 	}
-	return fmt.Sprintf("a child reaches up to %.0f mm and nothing locks it", r.childTop)
+	return fmt.Sprintf("a child reaches up to %s and nothing locks it", length.Whole(r.childTop))
 }
 
 // Kind of a thing that must not be near things of the other kind.

@@ -9,6 +9,7 @@ import (
 	"hobrak/demo"
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/hazard"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 )
 
@@ -38,7 +39,7 @@ func TestWhatIsNeededAtOnceIsInSightAndAtHand(t *testing.T) {
 		open++
 		assert.Empty(t, rules.Bars(blanket, i), s.Places[i].ID)
 		assert.Empty(t, rules.Height(blanket, i, hazard.AtHand-f.Z), s.Places[i].ID)
-		assert.Contains(t, rules.Height(blanket, i, hazard.AtHand-f.Z+1), "no higher than 1500 mm", s.Places[i].ID)
+		assert.Contains(t, quantity.Metric(rules.Height(blanket, i, hazard.AtHand-f.Z+1)), "no higher than 1500 mm", s.Places[i].ID)
 		assert.Empty(t, rules.Height(plane, i, hazard.AtHand-f.Z+1), s.Places[i].ID)
 	}
 	assert.Positive(t, open)
@@ -66,7 +67,7 @@ func TestAChildIsKeptFromWhatHarmsItUnlessItIsHighOrLocked(t *testing.T) {
 			locked++
 			assert.Empty(t, low)
 		} else {
-			assert.Contains(t, low, "a child reaches up to 1475 mm")
+			assert.Contains(t, quantity.Metric(low), "a child reaches up to 1475 mm")
 		}
 	}
 	assert.Positive(t, locked)

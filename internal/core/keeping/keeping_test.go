@@ -14,6 +14,7 @@ import (
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 )
 
@@ -132,6 +133,6 @@ func TestARollGoesOnItsBarByItsWidth(t *testing.T) {
 	assert.Contains(t, keeping.Barred(p, &shop.Item{W: mm(30), H: mm(30), D: mm(30), Hold: []shop.Hold{shop.Hang}}, 1, space), "holds roll")
 	// The far roll: a fat one bars, and by how much is said.
 	fat := &shop.Item{W: mm(50), H: mm(240), D: mm(240), Hold: []shop.Hold{shop.OnBar}}
-	assert.Contains(t, keeping.Barred(p, fat, 1, space), "40 mm too thick")
+	assert.Contains(t, quantity.Metric(keeping.Barred(p, fat, 1, space)), "40 mm too thick")
 	assert.InDelta(t, 60, k.Short(p, k.Size(fat)), 1e-9)
 }

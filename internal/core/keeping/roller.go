@@ -39,7 +39,11 @@ func (roller) Faults(p *shop.Place, bad shop.Complain) { levels(p, "the bars of 
 func (roller) Misplaced(p *shop.Place, h *shop.Home, _ int, bad shop.Complain) { level(p, h, bad) }
 
 func (roller) Space(p *shop.Place, _ length.Length) pack.Space {
-	return &bars{wide: p.W, deep: p.D, levels: p.Levels}
+	b := &bars{wide: p.W, thick: make([]length.Length, len(p.Levels))}
+	for k, l := range p.Levels {
+		b.thick[k] = thickest(p, l)
+	}
+	return b
 }
 
 func (r roller) Thing(it *shop.Item, n int) pack.Thing { return thing(it, r.Size(it), n) }
@@ -58,6 +62,12 @@ func (r roller) Block(it *shop.Item, n int, _ pack.Spot) (w, up float64) {
 
 // axis is the height of a bar.
 func axis(l shop.Level) length.Length { return l.Z + l.H/2 }
+
+// thickest roll that turns on a bar: it stays within its level, within the place, which the
+// top level may pass a little, and within its depth.
+func thickest(p *shop.Place, l shop.Level) length.Length {
+	return min(l.H, 2*(p.H-axis(l)), p.D)
+}
 
 // Grip: a roll is lifted off, or pulled from, at its middle.
 func (r roller) Grip(p *shop.Place, it *shop.Item, n int, s pack.Spot) Grip {
@@ -96,9 +106,9 @@ func (roller) Over(p *shop.Place, s shop.Size) (length.Length, string) { return 
 func (roller) Short(p *shop.Place, s shop.Size) float64 {
 	room := length.Length(0)
 	for _, l := range p.Levels {
-		room = max(room, l.H)
+		room = max(room, thickest(p, l))
 	}
-	return short([2]length.Length{s.W, p.W}, [2]length.Length{s.H, min(room, p.D)})
+	return short([2]length.Length{s.W, p.W}, [2]length.Length{s.H, room})
 }
 
 func (roller) Growing() []Growth {
@@ -109,7 +119,7 @@ func (roller) Cells(p *shop.Place) (Cells, int) { return InRows, len(p.Levels) }
 
 func (r roller) Row(p *shop.Place, it *shop.Item, _ float64, k int) (rows []int, z float64, aside int, ok bool) {
 	l := p.Levels[k]
-	return []int{k}, axis(l).MM(), 0, r.Size(it).H <= l.H
+	return []int{k}, axis(l).MM(), 0, r.Size(it).H <= thickest(p, l)
 }
 
 func (roller) RowOf(_ *shop.Place, s pack.Spot, _ float64) int { return s.Level }
@@ -132,9 +142,9 @@ func (roller) Furnish(p *shop.Place, between func(least, most length.Length) len
 
 // bars are the space of a roller: rolls side by side on each.
 type bars struct {
-	wide, deep length.Length
-	levels     []shop.Level
-	placed     []onBar
+	wide   length.Length
+	thick  []length.Length // the thickest roll each takes
+	placed []onBar
 }
 
 type onBar struct {
@@ -151,7 +161,7 @@ func (b *bars) width(t pack.Thing) length.Length {
 // Spots on each bar, from the left, past each roll, and at its right end.
 func (b *bars) Spots(t pack.Thing, dst []pack.Spot) []pack.Spot {
 	w := b.width(t)
-	for k := range b.levels {
+	for k := range b.thick {
 		xs := []length.Length{0, b.wide - w}
 		for i := range b.placed {
 			if o := &b.placed[i]; o.level == k {
@@ -172,12 +182,12 @@ func (b *bars) Spots(t pack.Thing, dst []pack.Spot) []pack.Spot {
 func (b *bars) Allows(t pack.Thing, s pack.Spot) error {
 	w := b.width(t)
 	switch {
-	case s.Level < 0 || s.Level >= len(b.levels):
+	case s.Level < 0 || s.Level >= len(b.thick):
 		return fmt.Errorf("there is no such bar")
 	case w > b.wide:
 		return fmt.Errorf("%s too wide for the bar", w-b.wide)
-	case t.H > min(b.deep, b.levels[s.Level].H):
-		return fmt.Errorf("%s too thick for the bar", t.H-min(b.deep, b.levels[s.Level].H))
+	case t.H > b.thick[s.Level]:
+		return fmt.Errorf("%s too thick for the bar", t.H-b.thick[s.Level])
 	case s.X < 0 || s.X+w > b.wide:
 		return fmt.Errorf("it would stick out at the end of the bar")
 	case len(b.Clashes(t, s)) > 0:
@@ -225,7 +235,7 @@ func (b *bars) Used() (sum float64) {
 }
 
 // Room is the length of all bars.
-func (b *bars) Room() float64 { return float64(b.wide) * float64(len(b.levels)) }
+func (b *bars) Room() float64 { return float64(b.wide) * float64(len(b.thick)) }
 
 // Takes is the length the rolls cover.
 func (b *bars) Takes(t pack.Thing) float64 { return float64(max(t.N, 1)) * float64(t.W) }

@@ -8,6 +8,8 @@ import (
 	"math"
 	"strconv"
 	"strings"
+
+	"hobrak/internal/core/quantity"
 )
 
 // Length is a distance in micrometres. The zero value is no distance.
@@ -44,8 +46,49 @@ func (l Length) MM() float64 { return float64(l) / 1000 }
 // Metres gives the length in metres.
 func (l Length) Metres() float64 { return float64(l) / 1e6 }
 
-// String writes the length in millimetres, as "1200 mm".
-func (l Length) String() string { return Style{System: Metric}.Format(l) }
+// String is the length as a quantity of a sentence, which reads as "1200 mm" until the edge
+// puts it into the units of the shop: see package quantity.
+func (l Length) String() string { return quantity.Mark(quantity.Length, l.Metric(), int64(l)) }
+
+// Metric writes the length in millimetres, as "1200 mm".
+func (l Length) Metric() string { return Style{System: Metric}.Format(l) }
+
+// Whole is a length worked out in mm as a quantity of a sentence, to whole millimetres.
+func Whole(mm float64) string { return Span(MM(mm)) }
+
+// Span is a length as a quantity of a sentence, to whole millimetres.
+func Span(l Length) string {
+	return quantity.Mark(quantity.Whole, strconv.FormatFloat(math.Round(l.MM()), 'f', 0, 64)+" mm", int64(l))
+}
+
+// Fine is a gap, sag or other small length in mm as a quantity of a sentence, to a tenth of a
+// millimetre or a 64th of an inch.
+func Fine(mm float64) string {
+	return quantity.Mark(quantity.Fine, MM(mm).Metric(), int64(MM(mm)))
+}
+
+// Stock is the thickness of sheets and boards as a quantity of a sentence.
+func (l Length) Stock() string { return quantity.Mark(quantity.Stock, l.Metric(), int64(l)) }
+
+// OnFoot is a distance in mm as a quantity of a sentence, to tenths of a metre or whole feet.
+func OnFoot(mm float64) string {
+	return quantity.Mark(quantity.Distance, strconv.FormatFloat(mm/1000, 'f', 1, 64)+" m", int64(MM(mm)))
+}
+
+// Size is lengths side by side as a quantity of a sentence, as "400 × 300 × 200 mm", to whole
+// millimetres.
+func Size(sides ...Length) string {
+	text, values := make([]string, len(sides)), make([]int64, len(sides))
+	for i, l := range sides {
+		text[i], values[i] = strconv.FormatFloat(math.Round(l.MM()), 'f', 0, 64), int64(l)
+	}
+	return quantity.Mark(quantity.Whole, strings.Join(text, " × ")+" mm", values...)
+}
+
+// Area is so many mm² as a quantity of a sentence, in square metres or square feet.
+func Area(mm2 float64) string {
+	return quantity.Mark(quantity.Area, strconv.FormatFloat(mm2/1e6, 'f', 1, 64)+" m²", int64(math.Round(mm2)))
+}
 
 // MarshalJSON writes millimetres with at most three decimals, as the shop file has them.
 func (l Length) MarshalJSON() ([]byte, error) {
@@ -59,7 +102,7 @@ func (l *Length) UnmarshalJSON(b []byte) error {
 		return fmt.Errorf("a length is a number of millimetres, not %s", b)
 	}
 	if math.Abs(mm) > Max.MM() {
-		return fmt.Errorf("%s mm is longer than %d m", b, int(Max.Metres()))
+		return fmt.Errorf("%s mm is longer than %d m, which no length in a shop is", b, int(Max.Metres()))
 	}
 	*l = MM(mm)
 	return nil
@@ -140,4 +183,9 @@ func join(a, b string) string {
 		return b
 	}
 	return a + " " + b
+}
+
+// Litres is a volume as a quantity of a sentence.
+func Litres(l float64) string {
+	return quantity.Mark(quantity.Volume, strconv.FormatFloat(l, 'f', 1, 64)+" l", int64(math.Round(l*1000)))
 }

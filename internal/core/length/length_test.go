@@ -98,7 +98,7 @@ func TestFormat(t *testing.T) {
 	assert.Equal(t, `2'`, imperial.Format(2*length.Foot))
 	assert.Equal(t, `1/2"`, imperial.Format(length.Inch/2))
 	assert.Equal(t, `1'`, imperial.Format(length.Foot-1), "rounds up into the next foot")
-	assert.Equal(t, "1200 mm", (1200 * length.Millimetre).String())
+	assert.Equal(t, "1200 mm", (1200 * length.Millimetre).Metric())
 }
 
 func TestJSONIsMillimetres(t *testing.T) {

@@ -84,7 +84,7 @@ func Parse(s string, system System) (Length, error) {
 		total += value * float64(unit)
 	}
 	if math.IsNaN(total) || math.Abs(total) > float64(Max) {
-		return fail("that is longer than %d m", int(Max.Metres()))
+		return fail("that is longer than %s", OnFoot(Max.MM()))
 	}
 	l := Length(math.Round(total))
 	if negative {

@@ -44,7 +44,7 @@ func (r *reader) fill() {
 		}
 	}
 	r.size(usual, known)
-	r.say(func(c *Chip) bool { return c.Kind == "size" && c.Says == "" && r.one != nil }, fmt.Sprintf("%s long", r.style().Format(r.lengthOf())))
+	r.say(func(c *Chip) bool { return c.Kind == "size" && c.Says == "" && r.one != nil }, fmt.Sprintf("%s long", r.lengthOf()))
 	switch {
 	case r.kg != nil:
 		it.KG = *r.kg
@@ -138,8 +138,7 @@ func (r *reader) size(usual [3]float64, known bool) {
 	}
 	slices.SortFunc(it.Assumed, func(a, b string) int { return slices.Index(names, a) - slices.Index(names, b) })
 	if len(typed) > 0 {
-		s := r.style()
-		r.say(func(c *Chip) bool { return c.Kind == "size" && c.Says == "" }, fmt.Sprintf("%s wide, %s high, %s deep", s.Format(it.W), s.Format(it.H), s.Format(it.D)))
+		r.say(func(c *Chip) bool { return c.Kind == "size" && c.Says == "" }, fmt.Sprintf("%s wide, %s high, %s deep", it.W, it.H, it.D))
 	}
 }
 

@@ -124,8 +124,6 @@ func (r *reader) parse(s, fallback string) (length.Length, error) {
 	return length.Parse(s, r.ctx.Units)
 }
 
-func (r *reader) style() length.Style { return length.Style{System: r.ctx.Units} }
-
 func (r *reader) keys() {
 	for _, m := range keyed.FindAllStringSubmatchIndex(r.left(), -1) {
 		key, value := strings.ToLower(r.text[m[6]:m[7]]), strings.Trim(r.text[m[8]:m[9]], `"`)
@@ -144,14 +142,14 @@ func (r *reader) keys() {
 				r.take(m[4], m[5], "unknown", fmt.Sprintf("there is no kind %q", value), true)
 			}
 		case "count":
-			if n, err := strconv.Atoi(value); err == nil && n > 0 && n <= 10000 {
+			if n, err := strconv.Atoi(value); err == nil && n > 0 && n <= shop.MostCount {
 				r.count = n
 				r.take(m[4], m[5], "count", fmt.Sprintf("%d alike", n), true)
 			} else {
-				r.take(m[4], m[5], "unknown", "a count is a whole number from 1 to 10000", true)
+				r.take(m[4], m[5], "unknown", fmt.Sprintf("a count is a whole number from 1 to %d", shop.MostCount), true)
 			}
 		case "uses":
-			if u, err := strconv.ParseFloat(strings.Replace(value, ",", ".", 1), 64); err == nil && u >= 0 && u <= 1000 {
+			if u, err := strconv.ParseFloat(strings.Replace(value, ",", ".", 1), 64); err == nil && u >= 0 && u <= shop.MostUses {
 				r.uses = u
 				r.take(m[4], m[5], "uses", fmt.Sprintf("%g times a week", u), true)
 			} else {
@@ -159,16 +157,16 @@ func (r *reader) keys() {
 			}
 		case "wide", "high", "deep":
 			i := slices.Index([]string{"wide", "high", "deep"}, key)
-			if l, err := length.Parse(value, r.ctx.Units); err == nil && l > 0 && l <= 20*length.Metre {
+			if l, err := length.Parse(value, r.ctx.Units); err == nil && l > 0 && l <= shop.MostSide {
 				r.sides[i] = l
-				r.take(m[4], m[5], "size", fmt.Sprintf("%s %s", r.style().Format(l), key), true)
+				r.take(m[4], m[5], "size", fmt.Sprintf("%s %s", l, key), true)
 			} else {
-				r.take(m[4], m[5], "unknown", "a side is more than 0 and at most 20 m, as wide:65", true)
+				r.take(m[4], m[5], "unknown", fmt.Sprintf("a side is more than 0 and at most %s, as wide:65", shop.MostSide), true)
 			}
 		case "weight":
 			if w, err := weight.Parse(value, r.ctx.Units); err == nil && w > 0 {
 				r.kg = &w
-				r.take(m[4], m[5], "weight", weight.Format(w, r.ctx.Units), true)
+				r.take(m[4], m[5], "weight", w.String(), true)
 			} else {
 				r.take(m[4], m[5], "unknown", "a weight is written as 2.3kg or 5lb", true)
 			}
@@ -213,8 +211,8 @@ func (r *reader) sizes() {
 	}
 	for _, p := range parts {
 		l, err := r.parse(p, fallback)
-		if err != nil || l <= 0 || l > 20*length.Metre {
-			why := "a size is more than 0 and at most 20 m on each side"
+		if err != nil || l <= 0 || l > shop.MostSide {
+			why := fmt.Sprintf("a size is more than 0 and at most %s on each side", shop.MostSide)
 			if err != nil {
 				why = err.Error()
 			}
@@ -239,7 +237,7 @@ func (r *reader) weights() {
 			return
 		}
 		r.kg = &w
-		r.take(m[4], m[5], "weight", weight.Format(w, r.ctx.Units), true)
+		r.take(m[4], m[5], "weight", w.String(), true)
 	}
 }
 
@@ -549,10 +547,10 @@ func (r *reader) part(w word, list []word, match kinds.Match, ok bool) string {
 		}
 		l, err := length.Parse(text, r.ctx.Units)
 		switch {
-		case err == nil && l > 0 && l <= 20*length.Metre && ok && (match.Kind.Series != nil || match.Kind.Length) && r.one == nil && len(r.dims) == 0:
+		case err == nil && l > 0 && l <= shop.MostSide && ok && (match.Kind.Series != nil || match.Kind.Length) && r.one == nil && len(r.dims) == 0:
 			r.one = &l
 			r.take(w.from, to, "size", "", true)
-			return r.style().Format(l)
+			return length.Style{System: r.ctx.Units}.Format(l) // in the name
 		case withUnit || to != w.to:
 			r.take(w.from, to, "name", "part of the name: "+text, true)
 			return text

@@ -3,6 +3,7 @@ package load
 import (
 	"errors"
 	"fmt"
+	"hobrak/internal/core/length"
 	"math"
 )
 
@@ -25,7 +26,7 @@ type Board struct {
 func (b Board) check() error {
 	switch {
 	case b.Span <= 0 || b.Span > 10_000:
-		return fmt.Errorf("the span should be more than 0 and at most 10 m, not %g mm", b.Span)
+		return fmt.Errorf("the span should be more than 0 and at most %s, not %s", 10*length.Metre, length.MM(b.Span))
 	case b.B <= 0 || b.T <= 0:
 		return errors.New("width and thickness must be more than 0")
 	case b.StripT < 0 || b.StripH < 0 || b.Strips < 0:

@@ -3,6 +3,7 @@ package load
 import (
 	"errors"
 	"fmt"
+	"hobrak/internal/core/length"
 	"math"
 )
 
@@ -39,17 +40,17 @@ func (s Screw) filled() (Screw, error) {
 	}
 	switch {
 	case s.D < 2.5 || s.D > 12:
-		return s, fmt.Errorf("the screw's diameter should be from 2.5 to 12 mm, not %g", s.D)
+		return s, fmt.Errorf("the screw's diameter should be from %s to %s, not %s", length.MM(2.5), 12*length.Millimetre, length.MM(s.D))
 	case s.Root <= 0 || s.Root > s.D:
-		return s, fmt.Errorf("the root diameter should be more than 0 and at most the thread's %g mm", s.D)
+		return s, fmt.Errorf("the root diameter should be more than 0 and at most the thread's %s", length.MM(s.D))
 	case s.Thread <= 0 || s.Thread > 300:
-		return s, fmt.Errorf("the thread in the stud should be more than 0 and at most 300 mm, not %g", s.Thread)
+		return s, fmt.Errorf("the thread in the stud should be more than 0 and at most %s, not %s", 300*length.Millimetre, length.MM(s.Thread))
 	case s.Side < 0 || s.Side > 200:
-		return s, fmt.Errorf("what is fixed should be from 0 to 200 mm thick, not %g", s.Side)
+		return s, fmt.Errorf("what is fixed should be at most %s thick, not %s", 200*length.Millimetre, length.MM(s.Side))
 	case s.StudG < .3 || s.StudG > .75 || s.SideG < .3 || s.SideG > .75:
 		return s, errors.New("a specific gravity should be from 0.3 to 0.75")
 	case s.Thread < 6*s.D:
-		return s, fmt.Errorf("%g mm of thread in the stud are too short: at least 6 diameters, %.0f mm, are needed before a figure can be given", s.Thread, 6*s.D)
+		return s, fmt.Errorf("%s of thread in the stud is too short: at least 6 diameters, %s, are needed before a figure can be given", length.MM(s.Thread), length.Whole(6*s.D))
 	}
 	return s, nil
 }

@@ -433,7 +433,7 @@ func (p *Bin) Allows(t Thing, _ Spot) error {
 		return fmt.Errorf("too thick for the bin")
 	}
 	if p.Used()+p.Takes(t) > p.Room() {
-		return fmt.Errorf("too full: %.1f l free, %.1f l needed", (p.Room()-p.Used())/1e15, p.Takes(t)/1e15)
+		return fmt.Errorf("too full: %s free, %s needed", length.Litres((p.Room()-p.Used())/1e15), length.Litres(p.Takes(t)/1e15))
 	}
 	return nil
 }

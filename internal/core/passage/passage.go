@@ -100,7 +100,6 @@ const step = 100.0
 type Room struct {
 	discs   map[string]disc // by what is in the way
 	area    *shop.Area
-	style   length.Style
 	outline geometry.Polygon
 	things  []thing
 	doors   []door
@@ -125,7 +124,7 @@ type door struct {
 
 // NewRoom makes a room of an area of a mapped shop.
 func NewRoom(m *access.Map, a *shop.Area) *Room {
-	r := &Room{discs: map[string]disc{}, area: a, style: length.Style{System: m.Shop.Settings.Units}, outline: a.Outline()}
+	r := &Room{discs: map[string]disc{}, area: a, outline: a.Outline()}
 	for _, t := range access.StandingIn(m.Shop, m.Index, a) {
 		r.things = append(r.things, thing{t.ID, m.Index.Name(t.ID), t.Footprint, 0, t.Height})
 	}
@@ -199,7 +198,7 @@ func (r *Room) square(p geometry.Point) int {
 	return k*r.cols + c
 }
 
-func (r *Room) say(mm float64) string { return r.style.Format(length.MM(math.Round(mm))) }
+func (r *Room) say(mm float64) string { return length.Whole(mm) }
 
 // Judge a piece: may it come in, be turned and be stood up?
 func (r *Room) Judge(p Piece) []Verdict {

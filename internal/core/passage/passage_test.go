@@ -11,6 +11,7 @@ import (
 	"hobrak/demo"
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/passage"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 )
 
@@ -66,7 +67,7 @@ func TestABoardInABareRoom(t *testing.T) {
 	assert.True(t, v[1].Fits, v[1].Says)
 	assert.InDelta(t, 3000, v[1].Has, 1, "the largest disc between walls 3 m apart")
 	assert.False(t, v[2].Fits)
-	assert.Contains(t, v[2].Says, "the ceiling is 500 mm too low")
+	assert.Contains(t, quantity.Metric(v[2].Says), "the ceiling is 500 mm too low")
 	assert.True(t, r.Judge(passage.Piece{A: 2390, B: 200, C: 25})[2].Fits)
 	assert.False(t, r.Judge(passage.Piece{A: 2400, B: 100, C: 75})[2].Fits, "√(2400² + 75²) is over 2401")
 	// In through the door at an angle, towards the far corner, more than the 4 m straight in.
@@ -86,9 +87,9 @@ func TestWhatStandsAndHangsThereLimits(t *testing.T) {
 	assert.Equal(t, "saw", v[1].By)
 	assert.False(t, v[2].Fits)
 	assert.Equal(t, "beam", v[2].By)
-	assert.Contains(t, v[2].Says, "the beam is 190 mm too low")
+	assert.Contains(t, quantity.Metric(v[2].Says), "the beam is 190 mm too low")
 	bed := r.Judge(passage.Piece{A: 2300, B: 2200, C: 300})
-	assert.Contains(t, bed[0].Says, "does not pass the door, 900 mm × 2000 mm clear")
+	assert.Contains(t, quantity.Metric(bed[0].Says), "does not pass the door, 900 mm × 2000 mm clear")
 }
 
 func TestALongerPieceNeverFitsBetter(t *testing.T) {

@@ -66,7 +66,7 @@ func OnePlace(s *shop.Shop, it *shop.Item) (string, error) {
 		return "", err
 	}
 	d := best.design
-	size := fmt.Sprintf("%s × %s × %s", d.W, d.H, d.D)
+	size := length.Size(d.W, d.H, d.D)
 	at := "on the floor"
 	switch {
 	case best.at.Wall != "" && !best.at.FromFloor:

@@ -10,6 +10,7 @@ import (
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/propose"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -42,5 +43,5 @@ func TestWhatNoPlaceTakesIsToldWhichPlaceWould(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, plan.Homeless, 1)
 	require.NoError(t, propose.Answer(bare, plan, func() bool { return false }))
-	assert.Regexp(t, `^make a .+, [\d. ]+ mm × [\d. ]+ mm × [\d. ]+ mm, (on|before) wall [A-Z]`, plan.Homeless[0].SmallestChange)
+	assert.Regexp(t, `^make a .+, \d+ × \d+ × \d+ mm, (on|before) wall [A-Z]`, quantity.Metric(plan.Homeless[0].SmallestChange))
 }

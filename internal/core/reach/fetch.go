@@ -2,6 +2,7 @@ package reach
 
 import (
 	"fmt"
+	"hobrak/internal/core/length"
 	"maps"
 	"slices"
 	"strings"
@@ -161,7 +162,7 @@ func Fetch(r Errand) Time {
 			t.Fetch += seconds
 		}
 	}
-	add("walk", 2*WalkSeconds(r.PaceOf, r.Distance), fmt.Sprintf("2 × %.1f m", r.Distance/1000))
+	add("walk", 2*WalkSeconds(r.PaceOf, r.Distance), "2 × "+length.OnFoot(r.Distance))
 	add("other area", 2*r.AreaTime, "there and back")
 	add("turn", TurnSeconds(Walks(r.Distance) || r.AreaTime > 0), "there and back")
 	add("posture", PostureSeconds(r.Band, r.Estimates), r.Band.String())

@@ -1,6 +1,11 @@
 package reach
 
-import "math"
+import (
+	"fmt"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/weight"
+	"math"
+)
 
 // LiftFrom is the weight from which the lifting equation is applied; it is made
 // for two-handed lifts and ISO 11228-1 likewise starts at 3 kg.
@@ -81,6 +86,12 @@ type Verdict struct {
 	Why     string
 }
 
+// What is said of things lifted down from above.
+var (
+	fromAbove         = "lifted down from above " + length.Whole(HighLimit)
+	tooHeavyFromAbove = fmt.Sprintf("more than %s is not lifted down from above %s", weight.KG(HighWeight), length.Whole(HighLimit))
+)
+
 // Judge a lift of so many kg: up to index 1 it is fine, up to 2 a caution,
 // above that or higher than 175 cm with more than 5 kg it is barred.
 func (l Lift) Judge(kg float64) Verdict {
@@ -89,9 +100,9 @@ func (l Lift) Judge(kg float64) Verdict {
 	}
 	if l.FromHeight > HighLimit {
 		if kg > HighWeight {
-			return Verdict{Index: NoLimit, Barred: true, Why: "more than 5 kg is not lifted down from above 1750 mm"}
+			return Verdict{Index: NoLimit, Barred: true, Why: tooHeavyFromAbove}
 		}
-		return Verdict{Caution: true, Why: "lifted down from above 1750 mm"}
+		return Verdict{Caution: true, Why: fromAbove}
 	}
 	i := l.Index(kg)
 	switch {

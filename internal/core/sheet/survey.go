@@ -14,7 +14,7 @@ import (
 // with what is measured, and empty boxes for what is not. Values in words
 // follow the style.
 func Survey(name string, a *shop.Area, style length.Style) []Page {
-	d := surveyor{area: a, report: survey.Of(a, style), style: style}
+	d := surveyor{area: a, report: survey.Of(a), style: style}
 	pages := []Page{d.plan()}
 	pages = append(pages, d.walls()...)
 	for i := range pages {

@@ -8,6 +8,7 @@ import (
 	"strconv"
 
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/say"
 	"hobrak/internal/core/upgrade"
 )
 
@@ -69,7 +70,8 @@ func Write(s *Shop) []byte {
 	if err != nil {
 		panic("a shop always has a JSON form: " + err.Error())
 	}
-	n := readNode(raw, &Faults{})
+	// A plan in the file has sentences of its own, and a file is for people to read.
+	n := readNode(say.JSON(s.Settings.Units, raw), &Faults{})
 	var b bytes.Buffer
 	lay(&b, n, 0)
 	b.WriteByte('\n')

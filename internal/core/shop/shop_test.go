@@ -13,6 +13,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 )
 
@@ -94,7 +95,7 @@ func TestFaultsSayWhereAndWhat(t *testing.T) {
 			require.ErrorAs(t, err, &faults)
 			found := false
 			for _, f := range faults.List {
-				found = found || strings.HasPrefix(f.Path, c.path) && strings.Contains(f.Message, c.says)
+				found = found || strings.HasPrefix(f.Path, c.path) && strings.Contains(quantity.Metric(f.Message), c.says)
 			}
 			assert.True(t, found, "expected %s: …%s…, got\n%v", c.path, c.says, err)
 		})

@@ -8,6 +8,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 )
 
@@ -40,7 +41,7 @@ func TestASurveyThatCannotBeIsRefusedWithItsPath(t *testing.T) {
 			var f *shop.Faults
 			require.ErrorAs(t, s.Validate(), &f)
 			assert.Equal(t, c.path, f.List[0].Path)
-			assert.Contains(t, f.List[0].Message, c.says)
+			assert.Contains(t, quantity.Metric(f.List[0].Message), c.says)
 		})
 	}
 }

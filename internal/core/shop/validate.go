@@ -88,7 +88,7 @@ func (v validator) ids() {
 			if !slices.Contains(measurable, name) {
 				v.f.add(path+".measured."+name, "this is not measured on a person; known are %s", oneOf(measurable))
 			} else if p.Measured[name] <= 0 {
-				v.f.add(path+".measured."+name, "a height is more than 0 mm")
+				v.f.add(path+".measured."+name, "a height is more than 0")
 			}
 		}
 	}
@@ -189,7 +189,7 @@ func (v validator) wall(path string, a *Area, i int) {
 			v.f.add(fmt.Sprintf("%s.profile[%d]", path, k), "the distances along the wall should grow")
 		}
 		if p[1] <= 0 || p[1] > 15*length.Metre {
-			v.f.add(fmt.Sprintf("%s.profile[%d]", path, k), "a height of %s is not possible; it should be more than 0 and at most 15 m", p[1])
+			v.f.add(fmt.Sprintf("%s.profile[%d]", path, k), "a height of %s is not possible; it should be more than 0 and at most %s", p[1], 15*length.Metre)
 		}
 	}
 	if w.Studs != nil {
@@ -308,7 +308,7 @@ func (v validator) at(path string, at *At, w, h, d length.Length) {
 			return
 		}
 		if at.X+w > c.W+Tolerance || at.Z+h > c.H+Tolerance || d > c.D+Tolerance {
-			v.f.add(path, "%s × %s × %s at %s, %s does not fit into %s, which is %s × %s × %s", w, h, d, at.X, at.Z, c.ID, c.W, c.H, c.D)
+			v.f.add(path, "%s at %s, %s does not fit into %s, which is %s", length.Size(w, h, d), at.X, at.Z, c.ID, length.Size(c.W, c.H, c.D))
 		}
 	case at.Station != "":
 		st := v.ix.Station(at.Station)
@@ -317,7 +317,7 @@ func (v validator) at(path string, at *At, w, h, d length.Length) {
 			return
 		}
 		if at.X+w > st.W+Tolerance || d > st.D+Tolerance || at.Z+h > max(st.H, st.Tall)+Tolerance {
-			v.f.add(path, "%s × %s × %s at %s, %s does not fit into %s, which is %s × %s × %s", w, h, d, at.X, at.Z, st.ID, st.W, max(st.H, st.Tall), st.D)
+			v.f.add(path, "%s at %s, %s does not fit into %s, which is %s", length.Size(w, h, d), at.X, at.Z, st.ID, length.Size(st.W, max(st.H, st.Tall), st.D))
 		}
 	}
 }
@@ -346,7 +346,7 @@ func (v validator) on(path string, at *At, w, h, d length.Length) {
 		fits = at.X+w <= p.W+Tolerance && at.Y+d <= p.D+Tolerance && h <= p.H+Tolerance
 	}
 	if !fits {
-		v.f.add(path, "%s × %s × %s at %s, %s does not fit on %s, which is %s × %s × %s", w, h, d, at.X, max(at.Y, at.Z), p.ID, p.W, p.H, p.D)
+		v.f.add(path, "%s at %s, %s does not fit on %s, which is %s", length.Size(w, h, d), at.X, max(at.Y, at.Z), p.ID, length.Size(p.W, p.H, p.D))
 	}
 }
 

@@ -13,6 +13,7 @@ import (
 	"hobrak/internal/core/load"
 	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
 )
 
 // Measures that do not come from the things: round figures of common practice.
@@ -128,7 +129,7 @@ func (b *builder) field(style string, widest, highest length.Length) {
 	b.settle(&p, runs, spots, used, float64(p.W)*float64(p.H))
 	b.rule("%d rows as high as their tallest thing, %s above each to lift off", len(rows), liftOff)
 	if style == "peg" {
-		b.rule("pegs stand 25.4 mm apart: a holder may sit up to 13 mm beside its spot")
+		b.rule("pegs stand %s apart: a holder may sit up to %s beside its spot", length.Inch, length.Inch/2)
 	}
 	b.spare("%.0f %% of every row", 100*b.need.Reserve)
 	b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
@@ -308,14 +309,14 @@ func (b *builder) tote() {
 	c := &shop.Container{ID: b.base, Name: b.out.Title, Kind: "tote", W: widest, H: t.p.H + wall, D: deepest, Portable: true}
 	b.out.Container = c
 	b.out.W, b.out.H, b.out.D = c.W, c.H, c.D
-	b.rule("one layer, inside %s × %s, as high as what is highest", w, d)
+	b.rule("one layer, inside %s, as high as what is highest", length.Size(w, d))
 	b.spare("%.0f %% of its floor", 100*(1-t.space.Used()/t.space.Room()))
 	kg := 0.0
 	for _, r := range t.runs {
 		kg += r.it.KG.KG() * float64(r.n)
 	}
 	if kg > carried {
-		b.caution("full it weighs %.1f kg and more: over %.0f kg two carry it, or make two of it", kg, carried)
+		b.caution("full it weighs %s and more: over %s two carry it, or make two of it", weight.Rough(kg), weight.KG(carried))
 	}
 }
 
@@ -330,7 +331,7 @@ func (b *builder) hook() {
 		}
 		size := it.SizeIn(keeping.Hook)
 		if b.need.Width > 0 && size.W > b.need.Width || b.need.Height > 0 && size.H > b.need.Height || b.need.Depth > 0 && size.D+10*mm > b.need.Depth {
-			b.leave(it, "it is %s × %s × %s, more than is allowed", size.W, size.H, size.D)
+			b.leave(it, "it is %s, more than is allowed", length.Size(size.W, size.H, size.D))
 			continue
 		}
 		p.W, p.H, p.D = size.W, size.H, size.D+10*mm
@@ -570,11 +571,11 @@ func (b *builder) sags(w, d length.Length, r row) {
 	if err != nil {
 		return
 	}
-	b.rule("18 mm plywood over %s sags %.1f mm under %s; %.1f mm are seen", w, sag, r.kg, w.MM()*load.SagShare)
+	b.rule("%s plywood over %s sags %s under %s; %s are seen", (18 * length.Millimetre).Stock(), w, length.Fine(sag), r.kg, length.Fine(w.MM()*load.SagShare))
 	if sag > w.MM()*load.SagShare {
 		s.Strips, s.StripT, s.StripH = 1, 18, 40
 		if stiff, err := s.Sag(r.kg.KG()); err == nil {
-			b.caution("the fullest shelf sags: with a strip of 18 × 40 mm along its edge %.1f mm", stiff)
+			b.caution("the fullest shelf sags: with a strip of %s along its edge %s", length.Size(18*length.Millimetre, 40*length.Millimetre), length.Fine(stiff))
 		}
 	}
 }

@@ -145,7 +145,7 @@ func Set(s *shop.Shop, id, field, text string) (err error) {
 		case err != nil:
 			return bad("%v", err)
 		case w < 0 || w.KG() > most:
-			return bad("a load is from 0 to %g kg", most)
+			return bad("a load is at most %s", weight.KG(most))
 		}
 		*to = w
 	case *int:

@@ -164,7 +164,7 @@ func (b *builder) smaller(items []*shop.Item, kind shop.PlaceKind, w, d length.L
 		if s.W <= w && s.D <= d || it.Turns(kind) && s.D <= w && s.W <= d {
 			return false
 		}
-		b.leave(it, "it is %s × %s; inside there are %s × %s", s.W, s.D, w, d)
+		b.leave(it, "it is %s; inside there are %s", length.Size(s.W, s.D), length.Size(w, d))
 		return true
 	})
 }
@@ -202,7 +202,7 @@ func (b *builder) drawers(kind shop.ContainerKind, widest, deepest, highest leng
 	c := &shop.Container{ID: b.base, Name: b.out.Title, Kind: kind, W: widest, H: z + board, D: deepest}
 	b.out.Container = c
 	b.out.W, b.out.H, b.out.D = c.W, c.H, c.D
-	b.rule("%d drawers as high as what lies in them, the highest lowest; inside %s × %s", len(kept), w, d)
+	b.rule("%d drawers as high as what lies in them, the highest lowest; inside %s", len(kept), length.Size(w, d))
 	b.spare("%.0f %% of the floor of the drawers", 100*(1-b.used/math.Max(1, b.room)))
 }
 
@@ -579,6 +579,6 @@ func (b *builder) spacing(items []*shop.Item, w length.Length, perLevel map[int]
 	}
 	outer, inner := carry.ArmLoads(items[0].W.MM(), w.MM(), n)
 	b.out.Places[0].Arms = n
-	b.rule("%d arms a level, %.0f mm apart: %s, %s thick, would sag more than 2 mm a metre over %.0f mm (reckoned as pine)", n, w.MM()/float64(n-1), thinnest.Name, thinnest.H, closest)
-	b.rule("the heaviest level has %s: %.1f kg on one arm", heaviest, heaviest.KG()*math.Max(outer, inner))
+	b.rule("%d arms a level, %s apart: %s, %s thick, would sag more than 1 in 500 over %s (reckoned as pine)", n, length.Whole(w.MM()/float64(n-1)), thinnest.Name, thinnest.H.Stock(), length.Whole(closest))
+	b.rule("the heaviest level has %s: %s on one arm", heaviest, weight.Rough(heaviest.KG()*math.Max(outer, inner)))
 }

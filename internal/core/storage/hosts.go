@@ -58,7 +58,7 @@ func onDoors(m *access.Map, d *Design) (*Spots, error) {
 				leaf := f.W.MM() / float64(f.Kind.Leaves())
 				switch {
 				case leaf-2*besideLeaf < w || f.H.MM()-2*underLeaf < h:
-					out.Nowhere = append(out.Nowhere, Nowhere{a.ID, wall.ID, fmt.Sprintf("the back of %s takes %.0f × %.0f mm; %.0f × %.0f are needed", f.ID, leaf-2*besideLeaf, f.H.MM()-2*underLeaf, w, h)})
+					out.Nowhere = append(out.Nowhere, Nowhere{a.ID, wall.ID, fmt.Sprintf("the back of %s takes %s; %s are needed", f.ID, size(leaf-2*besideLeaf, f.H.MM()-2*underLeaf), size(w, h))})
 					continue
 				case onLeaf(s, m.Index, a, wall.ID, &f):
 					out.Nowhere = append(out.Nowhere, Nowhere{a.ID, wall.ID, "something is on the back of " + f.ID + " already"})
@@ -74,7 +74,7 @@ func onDoors(m *access.Map, d *Design) (*Spots, error) {
 				if f.Swing == "out" {
 					spot.Cautions = append(spot.Cautions, f.ID+" opens outwards: it is got at with the door shut")
 				} else {
-					spot.Cautions = append(spot.Cautions, fmt.Sprintf("%s opens inwards: it needs %.0f mm between it and the wall", f.ID, d.D.MM()))
+					spot.Cautions = append(spot.Cautions, fmt.Sprintf("%s opens inwards: it needs %s between it and the wall", f.ID, d.D))
 				}
 				all = append(all, spot)
 			}
@@ -130,7 +130,7 @@ func betweenStuds(m *access.Map, space *free.Result, d *Design) (*Spots, error) 
 			}
 		}
 		if len(all) == found {
-			out.Nowhere = append(out.Nowhere, Nowhere{free.Area, free.ID, fmt.Sprintf("no bay of %.0f × %.0f mm is free; the widest is %.0f", w, h, widest)})
+			out.Nowhere = append(out.Nowhere, Nowhere{free.Area, free.ID, fmt.Sprintf("no bay of %s is free; the widest is %s", size(w, h), length.Whole(widest))})
 		}
 	}
 	return bestFirst(m, d, all, mostSpots, out)
@@ -158,7 +158,7 @@ func onPlaces(m *access.Map, d *Design) ([]Spot, []Nowhere) {
 			nowhere = append(nowhere, Nowhere{area, p.ID, fmt.Sprintf(format, args...)})
 		}
 		if d.D > p.D || d.H > p.H || d.W > p.W {
-			no("%.0f × %.0f × %.0f mm; %.0f × %.0f × %.0f are needed", p.W.MM(), p.H.MM(), p.D.MM(), d.W.MM(), d.H.MM(), d.D.MM())
+			no("%s; %s are needed", length.Size(p.W, p.H, p.D), length.Size(d.W, d.H, d.D))
 			continue
 		}
 		if p.Capacity > 0 && d.KG > p.Capacity {

@@ -12,6 +12,7 @@ import (
 	"hobrak/internal/core/check"
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
 	"hobrak/internal/core/weight"
@@ -93,7 +94,7 @@ func TestABayBetweenBareStudsTakesWhatIsNoDeeper(t *testing.T) {
 	}
 	left, err := storage.Size("stud-bays", "Z2", storage.Need{Items: []*shop.Item{held("box", "hang", 100, 100, 120)}})
 	require.NoError(t, err)
-	assert.Contains(t, left.Left[0].Why, "a bay is 90")
+	assert.Contains(t, quantity.Metric(left.Left[0].Why), "a bay is 90")
 }
 
 func TestATotePacksIntoTheRoomOnADeckAndMovesWithItsContents(t *testing.T) {

@@ -129,7 +129,7 @@ func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) 
 	}
 	if k.Boarded() || k.Form() == keeping.Lying && k.Ample() {
 		if air := (p.H - tallest).MM(); air >= Air {
-			say("%.0f mm of air above what is highest: %s", air, map[bool]string{true: "one more fits", false: "it could be lower"}[k.Form() == keeping.Rows && air > tallest.MM()+overThings.MM()+board.MM()])
+			say("%s of air above what is highest: %s", length.Whole(air), map[bool]string{true: "one more fits", false: "it could be lower"}[k.Form() == keeping.Rows && air > tallest.MM()+overThings.MM()+board.MM()])
 		}
 	}
 	stock := carry.Stock{Homes: homes, Item: item}
@@ -151,7 +151,7 @@ func (out *Layout) rack(r carry.Rack) {
 	if !r.Counted {
 		counted = " (reckoned: say how many there are)"
 	}
-	say("%d arms a level, %.0f mm apart%s; the upright or stud that carries most has %.1f kg", r.Arms, r.Field, counted, r.Upright)
+	say("%d arms a level, %s apart%s; the upright or stud that carries most has %s", r.Arms, length.Whole(r.Field), counted, weight.Rough(r.Upright))
 	for i, l := range r.Levels {
 		if len(l.Boards) == 0 {
 			continue
@@ -160,15 +160,15 @@ func (out *Layout) rack(r carry.Rack) {
 		if l.End {
 			at = "an outer arm"
 		}
-		say("level %d: %.1f kg, at most %.1f kg on %s", i+1, l.KG, l.Worst, at)
+		say("level %d: %s, at most %s on %s", i+1, weight.Rough(l.KG), weight.Rough(l.Worst), at)
 		for _, b := range l.Boards {
 			of := b.Wood.Name
 			if b.Assumed {
 				of += ", assumed"
 			}
-			text := fmt.Sprintf("%s: past the arms by %.0f mm of %.0f allowed, sags %.1f mm (%s; %.1f are bearable)", b.Item.Name, b.Overhang, b.Most, b.Sag, of, b.Limit)
+			text := fmt.Sprintf("%s: past the arms by %s of %s allowed, sags %s (%s; %s are bearable)", b.Item.Name, length.Whole(b.Overhang), length.Whole(b.Most), length.Fine(b.Sag), of, length.Fine(b.Limit))
 			if b.Above > 0 {
-				text += fmt.Sprintf("; %d boards, %.1f kg, come off first", b.Above, b.AboveKG)
+				text += fmt.Sprintf("; %d boards, %s, come off first", b.Above, weight.Rough(b.AboveKG))
 			}
 			say("%s", text)
 		}
@@ -205,7 +205,7 @@ func As(s *shop.Shop, ix *shop.Index, p *shop.Place) Layout {
 		return out
 	}
 	if v := carry.Screwed(f, rating, surface, held); v.Rated {
-		out.Notes = append(out.Notes, fmt.Sprintf("%s: its fixing may carry %.1f kg and has %.1f (%s)", id, v.KG, held.KG, v.Why))
+		out.Notes = append(out.Notes, fmt.Sprintf("%s: its fixing may carry %s and has %s (%s)", id, weight.Rough(v.KG), weight.Rough(held.KG), v.Why))
 	} else {
 		out.Notes = append(out.Notes, id+": "+v.Why)
 	}

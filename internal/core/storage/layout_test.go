@@ -10,6 +10,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
 )
@@ -75,7 +76,7 @@ func TestWhatIsSaidOfAPlaceAsItIs(t *testing.T) {
 	box := thing("box", 200, 180, 250, 3, "stand", 4)
 	homes := []shop.Home{{Item: "box", Place: "B3"}}
 	l := storage.Lay(p, homes, func(string) *shop.Item { return box })
-	assert.Equal(t, []string{"3 pieces, 12 kg", "overloaded: it may carry 10 kg", "42 % full", "320 mm of air above what is highest: one more fits", "on its ends only it sags, were it 18 mm plywood, 3.4 mm under 12.0 kg; 2.0 mm are seen"}, l.Notes)
+	assert.Equal(t, []string{"3 pieces, 12 kg", "overloaded: it may carry 10 kg", "42 % full", "320 mm of air above what is highest: one more fits", "on its ends only it sags, were it 18 mm plywood, 3.4 mm under 12.0 kg; 2 mm are seen"}, inMetric(l.Notes))
 	assert.Equal(t, []string{"empty"}, storage.Lay(p, nil, nil).Notes)
 }
 
@@ -121,7 +122,7 @@ func TestFieldsOfPlacesAreSetOrRefusedInWords(t *testing.T) {
 		{"B1", "w", "wide", "not a number"}, {"B1", "h", "0", "more than 0"}, {"B1", "h", "9 m", "at most 6000 mm"}, {"B1", "capacity", "-3", "below 0"}, {"B1", "access", "window", "should be one of open"}, {"B1", "colour", "red", "has no field"},
 		{"K3", "dust_tight", "maybe", "yes or no"}, {"K3", "colour", "red", "has no field"}, {"Q9", "name", "x", "there is no place"},
 	} {
-		assert.ErrorContains(t, set(c.id, c.field, c.text), c.says, c.field)
+		assert.Contains(t, quantity.Metric(set(c.id, c.field, c.text).Error()), c.says, c.field)
 	}
 	// A drawer deeper than its chest is refused by the shop; a smaller field keeps what no longer fits and says so.
 	require.NoError(t, set("K3-1", "d", "3 m"))
@@ -129,4 +130,12 @@ func TestFieldsOfPlacesAreSetOrRefusedInWords(t *testing.T) {
 	require.NoError(t, set("B1", "h", "700"))
 	l := storage.Lay(shop.NewIndex(s).Place("B1"), s.Homes, shop.NewIndex(s).Item)
 	assert.Contains(t, strings.Join(l.Notes, "; "), "does not fit here any more")
+}
+
+func inMetric(list []string) []string {
+	out := make([]string, len(list))
+	for i, s := range list {
+		out[i] = quantity.Metric(s)
+	}
+	return out
 }

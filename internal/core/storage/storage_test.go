@@ -13,6 +13,7 @@ import (
 	"hobrak/demo"
 	"hobrak/internal/core/check"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
 	"hobrak/internal/core/weight"
@@ -172,7 +173,7 @@ func TestTheWorkedExampleOfARackForLongBoards(t *testing.T) {
 	d, err := storage.Size("lumber-rack", "D9", storage.Need{Items: []*shop.Item{b}, Width: length.MM(3000)})
 	require.NoError(t, err)
 	require.Len(t, d.Left, 1)
-	assert.Contains(t, d.Left[0].Why, "600 mm too long for the arms")
+	assert.Contains(t, quantity.Metric(d.Left[0].Why), "600 mm too long for the arms")
 	// On 3.6 m it goes, with three arms and more.
 	d, err = storage.Size("lumber-rack", "D9", storage.Need{Items: []*shop.Item{b}})
 	require.NoError(t, err)

@@ -182,7 +182,7 @@ func underCeiling(m *access.Map, space *free.Result, d *Design) (*Spots, error) 
 			}
 		}
 		if len(all) == 0 {
-			out.Nowhere = append(out.Nowhere, Nowhere{c.Area, "ceiling", fmt.Sprintf("%.0f × %.0f mm are free, %.0f down; %.0f × %.0f × %.0f are needed", widest.W, widest.D, widest.Drop, w, deep, h)})
+			out.Nowhere = append(out.Nowhere, Nowhere{c.Area, "ceiling", fmt.Sprintf("%s are free, %s down; %s are needed", size(widest.W, widest.D), length.Whole(widest.Drop), size(w, deep, h))})
 		}
 	}
 	if len(all) == 0 {
@@ -224,7 +224,7 @@ func underBenches(m *access.Map, d *Design) (*Spots, error) {
 			continue
 		}
 		if st.W.MM() < w || st.D.MM() < deep || st.H.MM()-underTop < h {
-			out.Nowhere = append(out.Nowhere, Nowhere{area, st.Name, fmt.Sprintf("%.0f × %.0f × %.0f mm are under it; %.0f × %.0f × %.0f are needed", st.W.MM(), st.H.MM()-underTop, st.D.MM(), w, h, deep)})
+			out.Nowhere = append(out.Nowhere, Nowhere{area, st.Name, fmt.Sprintf("%s are under it; %s are needed", size(st.W.MM(), st.H.MM()-underTop, st.D.MM()), size(w, h, deep))})
 			continue
 		}
 		found := false
@@ -339,7 +339,7 @@ func tooSmall(wall *free.Wall, w, h, deep float64, stands bool) string {
 	if best.W == 0 {
 		return "nothing is free there"
 	}
-	why := fmt.Sprintf("%.0f × %.0f mm are free, %.0f deep; %.0f × %.0f × %.0f are needed", best.W, best.H, best.Depth, w, h, deep)
+	why := fmt.Sprintf("%s are free, %s deep; %s are needed", size(best.W, best.H), length.Whole(best.Depth), size(w, h, deep))
 	if best.Depth < deep && best.Out.Says != "" {
 		why += ": " + best.Out.Says
 	}
@@ -495,4 +495,13 @@ func asItIs(m *access.Map, it *shop.Item) float64 {
 		}
 	}
 	return sum + m.Estimates.Homeless*it.UsesPerWeek*float64(rest)/float64(it.Number())
+}
+
+// size of what is free or needed, in mm, within a sentence.
+func size(mm ...float64) string {
+	sides := make([]length.Length, len(mm))
+	for i, v := range mm {
+		sides[i] = length.MM(v)
+	}
+	return length.Size(sides...)
 }

@@ -2,6 +2,7 @@ package survey
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -254,6 +255,21 @@ func (w writer) ceiling(b *Book, a *shop.Area) {
 	}
 }
 
+func fallLabel(units length.System) string {
+	if units == length.Imperial {
+		return "fall, inches a foot"
+	}
+	return "fall, mm a metre"
+}
+
+// fallUnit turns a fall in mm a metre into the unit it is written in.
+func fallUnit(units length.System) float64 {
+	if units == length.Imperial {
+		return 12.0 / 1000
+	}
+	return 1
+}
+
 func (w writer) floor(b *Book, a *shop.Area) {
 	fall, toward := "0", a.Walls[0].ID
 	var ids []string
@@ -261,9 +277,9 @@ func (w writer) floor(b *Book, a *shop.Area) {
 		ids = append(ids, a.Walls[i].ID)
 	}
 	if a.Floor != nil && a.Floor.Fall != nil {
-		fall, toward = strconv.FormatFloat(a.Floor.Fall.MMPerM, 'f', -1, 64), a.Floor.Fall.Toward
+		fall, toward = strconv.FormatFloat(math.Round(a.Floor.Fall.MMPerM*fallUnit(w.style.System)*1e4)/1e4, 'f', -1, 64), a.Floor.Fall.Toward
 	}
-	b.Fall = append(b.Fall, plain("floor/fall", "fall, mm a metre", fall))
+	b.Fall = append(b.Fall, plain("floor/fall", fallLabel(w.style.System), fall))
 	if fall != "0" {
 		b.Fall = append(b.Fall, plain("floor/toward", "towards wall", toward, ids...))
 	}

@@ -146,11 +146,11 @@ func TestProposedDiagonalsCheckTheRoom(t *testing.T) {
 		s := book(length.Metric)
 		enter(t, s, "instrument=laser", fmt.Sprintf("walls/A/length=%.0f", d), fmt.Sprintf("walls/B/length=%.0f", w), fmt.Sprintf("walls/C/length=%.0f", d), fmt.Sprintf("walls/D/length=%.0f", w))
 		for range 2 {
-			p := survey.Of(&s.Areas[0], length.Style{}).Propose
+			p := survey.Of(&s.Areas[0]).Propose
 			require.NotNil(t, p)
 			enter(t, s, fmt.Sprintf("measures/+/diagonal:%d-%d=%.1f", p.From, p.To, p.Length))
 		}
-		r := survey.Of(&s.Areas[0], length.Style{})
+		r := survey.Of(&s.Areas[0])
 		assert.True(t, r.Checked)
 		assert.Nil(t, r.Suspect)
 		assert.Nil(t, r.Propose)

@@ -2,6 +2,7 @@ package survey
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -134,16 +135,15 @@ func (p *pen) yield(w *shop.Wall, f *shop.Feature) {
 
 // room checks a feature against its wall in the words of the field.
 func (p *pen) room(w *shop.Wall, f *shop.Feature) {
-	style := length.Style{System: p.shop.Settings.Units}
 	long := p.area.Frame(p.area.WallIndex(w.ID)).Length
 	switch {
 	case p.err != nil:
 	case f.W > long:
-		p.fail("a %s %s wide does not go into wall %s, which is %s long", f.Kind, style.Format(f.W), w.ID, style.Format(long))
+		p.fail("a %s %s wide does not go into wall %s, which is %s long", f.Kind, f.W, w.ID, long)
 	case f.X+f.W > long:
-		p.fail("from %s and %s wide it would reach to %s, but wall %s is %s long", style.Format(f.X), style.Format(f.W), style.Format(f.X+f.W), w.ID, style.Format(long))
+		p.fail("from %s and %s wide it would reach to %s, but wall %s is %s long", f.X, f.W, f.X+f.W, w.ID, long)
 	case f.Z+f.H > w.TopOver(f.X, f.X+f.W):
-		p.fail("from %s and %s high it would reach up to %s, but the wall is %s high there", style.Format(f.Z), style.Format(f.H), style.Format(f.Z+f.H), style.Format(w.TopOver(f.X, f.X+f.W)))
+		p.fail("from %s and %s high it would reach up to %s, but the wall is %s high there", f.Z, f.H, f.Z+f.H, w.TopOver(f.X, f.X+f.W))
 	}
 }
 
@@ -179,21 +179,20 @@ func (p *pen) topPoint(i int, point, axis string) {
 	if p.err != nil {
 		return
 	}
-	style := length.Style{System: p.shop.Settings.Units}
 	if axis == "x" {
 		if k == 0 || k == len(w.Profile)-1 {
 			p.fail("the ends of the top edge are the ends of the wall")
 			return
 		}
 		if l <= w.Profile[k-1][0] || l >= w.Profile[k+1][0] {
-			p.fail("%s is not between the points left and right of it, %s and %s", style.Format(l), style.Format(w.Profile[k-1][0]), style.Format(w.Profile[k+1][0]))
+			p.fail("%s is not between the points left and right of it, %s and %s", l, w.Profile[k-1][0], w.Profile[k+1][0])
 			return
 		}
 		w.Profile[k][0] = l
 		return
 	}
 	if l > 15*length.Metre {
-		p.fail("a wall %s high is not possible; at most 15 m", style.Format(l))
+		p.fail("a wall %s high is not possible; at most %s", l, 15*length.Metre)
 		return
 	}
 	level := len(w.Profile) == 2 && w.Profile[0][1] == w.Profile[1][1] && k == 0
@@ -204,7 +203,7 @@ func (p *pen) topPoint(i int, point, axis string) {
 	w.Assumed = without(w.Assumed, "top")
 	for _, f := range w.Features {
 		if high := w.TopOver(f.X, f.X+f.W); f.Z+f.H > high {
-			p.fail("the %s reaches up to %s, above this top edge, which is %s there", f.Kind, style.Format(f.Z+f.H), style.Format(high))
+			p.fail("the %s reaches up to %s, above this top edge, which is %s there", f.Kind, f.Z+f.H, high)
 			return
 		}
 	}
@@ -265,7 +264,6 @@ func (p *pen) studField(w *shop.Wall, field string) {
 	}
 	s := w.Studs
 	long := p.area.Frame(p.area.WallIndex(w.ID)).Length
-	style := length.Style{System: p.shop.Settings.Units}
 	switch field {
 	case "first":
 		s.First = p.length(0)
@@ -292,11 +290,11 @@ func (p *pen) studField(w *shop.Wall, field string) {
 		}
 		s.List = list
 		if last := slices.Max(list); last > long {
-			p.fail("a stud at %s is beyond the end of the wall, which is %s long", style.Format(last), style.Format(long))
+			p.fail("a stud at %s is beyond the end of the wall, which is %s long", last, long)
 		}
 		for k := 1; k < len(list); k++ {
 			if list[k]-list[k-1] < s.Width {
-				p.fail("a stud at %s cannot follow one at %s: each is %s wide; list them from the left", style.Format(list[k]), style.Format(list[k-1]), style.Format(s.Width))
+				p.fail("a stud at %s cannot follow one at %s: each is %s wide; list them from the left", list[k], list[k-1], s.Width)
 			}
 		}
 	default:
@@ -305,9 +303,9 @@ func (p *pen) studField(w *shop.Wall, field string) {
 	switch {
 	case p.err != nil || len(s.List) > 0:
 	case s.Spacing <= s.Width:
-		p.fail("studs %s wide cannot stand %s apart", style.Format(s.Width), style.Format(s.Spacing))
+		p.fail("studs %s wide cannot stand %s apart", s.Width, s.Spacing)
 	case s.First > long:
-		p.fail("the first stud at %s is beyond the end of the wall, which is %s long", style.Format(s.First), style.Format(long))
+		p.fail("the first stud at %s is beyond the end of the wall, which is %s long", s.First, long)
 	}
 }
 
@@ -410,7 +408,8 @@ func (p *pen) floor(at []string) {
 	}()
 	switch {
 	case at[0] == "fall" && len(at) == 1:
-		fall := p.number(0, 200)
+		unit := fallUnit(p.shop.Settings.Units)
+		fall := math.Round(p.number(0, 200*unit)/unit*1e3) / 1e3
 		switch {
 		case fall == 0:
 			f.Fall = nil

@@ -80,15 +80,15 @@ func (p *pen) unknown() { p.fail("the survey has no field %q", p.entry.Path) }
 // length reads a length of at least low.
 func (p *pen) length(low length.Length) length.Length {
 	l, err := length.Parse(p.text, p.shop.Settings.Units)
-	switch style := (length.Style{System: p.shop.Settings.Units}); {
+	switch {
 	case err != nil:
 		p.fail("%v", err)
 	case l < low && low > 0:
-		p.fail("%s is not possible here; it should be more than 0", style.Format(l))
+		p.fail("%s is not possible here; it should be more than 0", l)
 	case l < low:
-		p.fail("%s is below 0", style.Format(l))
+		p.fail("%s is below 0", l)
 	case l > 50*length.Metre:
-		p.fail("%s is longer than any room here may be, 50 m", style.Format(l))
+		p.fail("%s is longer than any room here may be, %s", l, 50*length.Metre)
 	}
 	return l
 }
@@ -214,7 +214,7 @@ func (p *pen) wallLength(i int) {
 	}
 	m := shop.Measure{Kind: "wall", Wall: id, Length: p.length(1), Instrument: p.entry.With}
 	if p.err == nil && m.Length.MM() < shortest {
-		p.fail("a wall of %s is too short to be one; it should be at least %v mm", m.Length, shortest)
+		p.fail("a wall of %s is too short to be one; it should be at least %s", m.Length, length.MM(shortest))
 	}
 	if p.err != nil {
 		return
@@ -523,7 +523,7 @@ func (p *pen) exists(m *shop.Measure) bool {
 // stands or hangs at its edges along. It leaves everything as it is when the
 // measurements cannot be a room, and says so in the report.
 func Adopt(s *shop.Shop, a *shop.Area) *Report {
-	r := Of(a, length.Style{System: s.Settings.Units})
+	r := Of(a)
 	if r.Fault != "" {
 		return r
 	}

@@ -207,10 +207,9 @@ func trace(ls []leg) (corners []geometry.Point, closure geometry.Point) {
 // shortest wall there may be, mm.
 const shortest = 20.0
 
-// Of reports on the survey of an area. Lengths in its sentences are written in
-// the style.
-func Of(a *shop.Area, style length.Style) *Report {
-	say := func(mm float64) string { return style.Format(length.MM(mm)) }
+// Of reports on the survey of an area. It says what it found in sentences.
+func Of(a *shop.Area) *Report {
+	say := func(mm float64) string { return length.MM(mm).String() }
 	r := &Report{Corners: []Corner{}, Measures: []Reading{}, Walls: []Side{}}
 	ls := legs(a)
 	start, closure := trace(ls)

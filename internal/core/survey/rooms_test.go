@@ -5,7 +5,6 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"hobrak/internal/core/length"
 	"hobrak/internal/core/shoptest"
 	"hobrak/internal/core/survey"
 )
@@ -15,7 +14,7 @@ func TestNotesAndReportOfAnyRoomAreFinite(t *testing.T) {
 		s := shoptest.Random(seed, shoptest.Few)
 		for i := range s.Areas {
 			require.NoError(t, shoptest.Finite(survey.Notes(s, &s.Areas[i])), "seed %d", seed)
-			require.NoError(t, shoptest.Finite(survey.Of(&s.Areas[i], length.Style{System: s.Settings.Units})), "seed %d", seed)
+			require.NoError(t, shoptest.Finite(survey.Of(&s.Areas[i])), "seed %d", seed)
 			next := s.Clone()
 			survey.Begin(&next.Areas[i])
 			require.NoError(t, shoptest.Finite(survey.Adopt(next, &next.Areas[i])), "seed %d", seed)

@@ -430,8 +430,8 @@ func (r *reader) sides(row *Row, field, text, unit string) string {
 		switch {
 		case err != nil:
 			return err.Error()
-		case l <= 0 || l > 20*length.Metre:
-			return fmt.Sprintf("%s is not possible for a side; it should be more than 0 and at most 20 m", l)
+		case l <= 0 || l > shop.MostSide:
+			return fmt.Sprintf("%s is not possible for a side; it should be more than 0 and at most %s", l, shop.MostSide)
 		}
 		list = append(list, l)
 	}
@@ -455,8 +455,8 @@ func (r *reader) long(row *Row, said map[string]string) string {
 		switch {
 		case err != nil:
 			return err.Error()
-		case l <= 0 || l > 20*length.Metre:
-			return fmt.Sprintf("%s is not possible for a side; it should be more than 0 and at most 20 m", l)
+		case l <= 0 || l > shop.MostSide:
+			return fmt.Sprintf("%s is not possible for a side; it should be more than 0 and at most %s", l, shop.MostSide)
 		}
 		list = append(list, l)
 	}

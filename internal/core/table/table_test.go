@@ -11,6 +11,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/table"
 	"hobrak/internal/core/weight"
@@ -214,7 +215,7 @@ func TestFaultsNameRowAndColumnAndTheGoodRowsGoIn(t *testing.T) {
 		"row 13, column B: this is not text", "row 14, column D: 99 m", "row 15, column H: \"soon\" should be a date",
 	} {
 		if assert.Greater(t, len(said), i) {
-			assert.Contains(t, strings.ReplaceAll(said[i], "99000 mm", "99 m"), want)
+			assert.Contains(t, strings.ReplaceAll(quantity.Metric(said[i]), "99000 mm", "99 m"), want)
 		}
 	}
 	assert.Len(t, s.Items, n, "nothing happens before it is asked for")

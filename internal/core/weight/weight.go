@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 )
 
 // Weight is a mass in milligrams. The zero value weighs nothing.
@@ -36,7 +37,17 @@ func KG(kg float64) Weight { return Weight(math.Round(kg * 1e6)) }
 // KG gives the weight in kilograms.
 func (w Weight) KG() float64 { return float64(w) / 1e6 }
 
-func (w Weight) String() string { return Format(w, length.Metric) }
+// String is the weight as a quantity of a sentence, which reads as "1.2 kg" until the edge
+// puts it into the units of the shop: see package quantity.
+func (w Weight) String() string {
+	return quantity.Mark(quantity.Weight, Format(w, length.Metric), int64(w))
+}
+
+// Rough is a weight worked out in kg as a quantity of a sentence, to a tenth of a kilogram or
+// of a pound.
+func Rough(kg float64) string {
+	return quantity.Mark(quantity.Rough, strconv.FormatFloat(kg, 'f', 1, 64)+" kg", int64(KG(kg)))
+}
 
 // MarshalJSON writes kilograms, as the shop file has them.
 func (w Weight) MarshalJSON() ([]byte, error) {
@@ -50,7 +61,7 @@ func (w *Weight) UnmarshalJSON(b []byte) error {
 		return fmt.Errorf("a weight is a number of kilograms, not %s", b)
 	}
 	if math.Abs(kg) > Max.KG() {
-		return fmt.Errorf("%s kg is heavier than %d t", b, int(Max.KG()/1000))
+		return fmt.Errorf("%s kg is heavier than anything in a shop", b)
 	}
 	*w = KG(kg)
 	return nil

@@ -49,7 +49,7 @@ func Apply(s *shop.Shop, c Change) (next *shop.Shop, says string, err error) {
 		return next, "used by " + c.Person, nil
 	case c.Stature > 0:
 		if c.Stature < 800*length.Millimetre || c.Stature > 2300*length.Millimetre {
-			return nil, "", fmt.Errorf("a stature is from 800 to 2300 mm, not %s", c.Stature)
+			return nil, "", fmt.Errorf("a stature is from %s to %s, not %s", 800*length.Millimetre, 2300*length.Millimetre, c.Stature)
 		}
 		own := slices.DeleteFunc(slices.Clone(next.Settings.People), func(p shop.Person) bool { return !p.Child })
 		next.Settings.People = append([]shop.Person{{ID: "somebody", Stature: c.Stature}}, own...)

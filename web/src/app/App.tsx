@@ -23,6 +23,8 @@ import { useCarry } from "../places/useCarry";
 import { useMovePlace } from "../places/usePlaces";
 import { useChanges, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
 import { useShown } from "./shown";
+import { squares, type Units } from "../units";
+import { UnitsOfShop } from "./useUnits";
 
 const FitSheet = lazy(() => import("../fit/FitSheet"));
 const Keys = lazy(() => import("../ui/Keys"));
@@ -206,6 +208,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   const shownLens = lenses.find((l) => l.id === lens);
   const station = item?.used_at[0];
   return (
+    <UnitsOfShop value={standing.units as Units}>
     <div className="flex h-full min-w-[960px] flex-col">
       <header className="flex h-[46px] shrink-0 items-center gap-4 border-b border-line px-4">
         <h1 className="flex min-w-0 items-baseline gap-2 text-xl font-extrabold whitespace-nowrap">
@@ -276,7 +279,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
                       <span className="inline-block h-3 w-3" style={{ background: s.colour }} aria-hidden />
                       {s.label}
                     </dt>
-                    <dd className="m-0 font-bold">{shownLens.about === "walls" ? (free ? `${m2ByDepth(free.walls)[i]?.toFixed(1)} m²` : "…") : counts(shownLens, round)[i]}</dd>
+                    <dd className="m-0 font-bold">{shownLens.about === "walls" ? (free ? squares(m2ByDepth(free.walls)[i] ?? 0, standing.units as Units) : "…") : counts(shownLens, round)[i]}</dd>
                   </div>
                 ))}
               </dl>
@@ -337,6 +340,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
       <Toaster position="bottom-center" toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }} />
       <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={finding ? "find" : fitting ? "fit" : surveying ? "survey" : listing ? "belongings" : making ? "places" : "round"} />
     </div>
+    </UnitsOfShop>
   );
 }
 

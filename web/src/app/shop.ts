@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { toast } from "sonner";
+import { listen } from "./listen";
 import { api, keys, unwrap, type Spot, type Surveyed, onto, type Seen } from "../api/client";
 
 /** what was seen last, with its ETag: the same is not sent twice. */
@@ -29,11 +30,10 @@ export function happened(client: QueryClient) {
 export function useChanges() {
   const client = useQueryClient();
   useEffect(() => {
-    const source = new EventSource("/api/v1/changes/stream");
     let later: ReturnType<typeof setTimeout> | undefined;
-    source.addEventListener("revision", (e) => {
+    const revision = (data: string) => {
       // What this window changed in the survey it has drawn already.
-      const { id } = JSON.parse((e as MessageEvent<string>).data) as { id: number };
+      const { id } = JSON.parse(data) as { id: number };
       const old = (q: { state: { data?: unknown } }) => ((q.state.data as Surveyed | undefined)?.revision ?? 0) < id;
       void client.invalidateQueries({ queryKey: keys.surveys, predicate: old });
       // The round is not in sight while numbers come in one after the other.
@@ -45,9 +45,11 @@ export function useChanges() {
         },
         window.location.pathname === "/survey" ? 250 : 0,
       );
+    };
+    return listen("/api/v1/changes/stream", { revision, happened: () => happened(client) }, () => {
+      for (const queryKey of [keys.round, keys.free, keys.surveys]) void client.invalidateQueries({ queryKey });
+      happened(client);
     });
-    source.addEventListener("happened", () => happened(client));
-    return () => source.close();
   }, [client]);
 }
 

@@ -34,11 +34,11 @@ afterEach(() => vi.unstubAllGlobals());
 
 describe("advice about the list", () => {
   it("names only what there is something of, and the dust once", () => {
-    const text = (a: Advice | undefined, said: boolean) => topics(a, said).map((t) => t.id);
+    const text = (a: Advice | undefined, said: boolean) => topics(a, said, "metric").map((t) => t.id);
     expect(text(advice, false)).toEqual(["measure", "alike", "families", "dust"]);
     expect(text(advice, true)).toEqual(["measure", "alike", "families"]);
     expect(text(undefined, false)).toEqual([]);
-    expect(topics(advice, false)[3]?.says).toBe("12 % used less than once a year, on 0.8 m² of wall");
+    expect(topics(advice, false, "metric")[3]?.says).toBe("12 % used less than once a year, on 0.8 m² of wall");
   });
   it("ranks what to measure by what hangs on it, and leads to the thing", async () => {
     const { box, press, go } = await sheet("measure");

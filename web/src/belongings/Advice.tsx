@@ -1,14 +1,15 @@
 import type { ReactNode } from "react";
 import { toast } from "sonner";
 import type { Advice, Item } from "../api/client";
-import { seconds, size, type Units } from "../units";
+import { litres, seconds, size, squares, type Units } from "../units";
 import { useResolve, useSet } from "./useList";
+import { useUnits } from "../app/useUnits";
 
 /** Topic is what the sheet beside the list is about. */
 export type Topic = "measure" | "alike" | "families" | "dust";
 
 /** topics of the advice with how much there is of each; what there is nothing of is left out. */
-export function topics(a: Advice | undefined, dustSaid: boolean): { id: Topic; says: ReactNode }[] {
+export function topics(a: Advice | undefined, dustSaid: boolean, units: Units): { id: Topic; says: ReactNode }[] {
   if (!a) return [];
   const { doubts, alike, families, seldom } = a;
   return [
@@ -26,7 +27,7 @@ export function topics(a: Advice | undefined, dustSaid: boolean): { id: Topic; s
       : []),
     ...(alike.length > 0 ? [{ id: "alike" as const, says: alike.length === 1 ? "1 may be there twice" : `${alike.length} may be there twice` }] : []),
     ...(families.length > 0 ? [{ id: "families" as const, says: families.length === 1 ? "1 family proposed" : `${families.length} families proposed` }] : []),
-    ...(seldom.pieces > 0 && !dustSaid ? [{ id: "dust" as const, says: `${Math.max(1, Math.round(100 * seldom.share))} % used less than once a year${seldom.wall >= 0.05 ? `, on ${seldom.wall.toFixed(1)} m² of wall` : ""}` }] : []),
+    ...(seldom.pieces > 0 && !dustSaid ? [{ id: "dust" as const, says: `${Math.max(1, Math.round(100 * seldom.share))} % used less than once a year${seldom.wall >= 0.05 ? `, on ${squares(seldom.wall, units)} of wall` : ""}` }] : []),
   ];
 }
 
@@ -71,6 +72,7 @@ function of(fields: string[]): string {
 }
 
 function Measure({ advice, name, onGo }: { advice: Advice; name: (id: string) => string; onGo: (id: string) => void }) {
+  const units = useUnits();
   const { list, first } = advice.doubts;
   const homes = (list[0]?.seconds ?? 0) > 0;
   return (
@@ -87,7 +89,7 @@ function Measure({ advice, name, onGo }: { advice: Advice; name: (id: string) =>
               <span className="min-w-0">
                 <b>{name(d.item)}</b> <span className="text-[13px] text-quiet">{of(d.fields)}</span>
               </span>
-              <span className="shrink-0 text-[13px]">{d.seconds > 0 ? `${seconds(d.seconds)} a week` : `${(d.area * 1e4).toFixed(0)} cm²`}</span>
+              <span className="shrink-0 text-[13px]">{d.seconds > 0 ? `${seconds(d.seconds)} a week` : units === "metric" ? `${(d.area * 1e4).toFixed(0)} cm²` : `${(d.area / 0.00064516).toFixed(0)} sq in`}</span>
             </button>
           </li>
         ))}
@@ -171,12 +173,13 @@ function Families({ advice, name, revision, onGo }: { advice: Advice; name: (id:
 }
 
 function Dust({ advice, name, onGo, onDustSaid }: { advice: Advice; name: (id: string) => string; onGo: (id: string) => void; onDustSaid: () => void }) {
+  const units = useUnits();
   const d = advice.seldom;
   return (
     <>
       <p>
         {d.pieces} {d.pieces === 1 ? "piece is" : "pieces are"} used less than once a year: {(100 * d.share).toFixed(0)} % of all you own.
-        {d.wall > 0 && ` They take ${d.wall.toFixed(2)} m² of wall, ${(100 * d.wall_share).toFixed(0)} % of what hangs.`} In all they fill {d.litres.toFixed(0)} l.
+        {d.wall > 0 && ` They take ${squares(d.wall, units, 2)} of wall, ${(100 * d.wall_share).toFixed(0)} % of what hangs.`} In all they fill {litres(d.litres, units)}.
       </p>
       {d.kept > 0 && <p className="text-[13px] text-quiet">{d.kept} more are used as seldom and kept in any case; they are not counted.</p>}
       <p className="text-[13px]">

@@ -5,7 +5,7 @@ import { Refused, type Problem, type Round, onto } from "../api/client";
 import { Photos } from "../photo/Photos";
 import { Do, Get, Menu, Tick } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
-import { weight } from "../units";
+import { litres, squares, type Units, weight } from "../units";
 import { AdviceSheet, topics, type Topic } from "./Advice";
 import { BringIn } from "./BringIn";
 import { LineEntry } from "./LineEntry";
@@ -36,7 +36,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const shownColumns = useMemo(() => columns.filter((c) => cols.includes(c.id)), [cols]);
   const mine = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const sum = totals(mine.length > 0 ? mine : items);
-  const said = topics(advice, dustSaid);
+  const said = topics(advice, dustSaid, round.units as Units);
 
   const show = (ids: string[]) => {
     setCols(ids);
@@ -88,7 +88,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
           className="w-[350px] border-b border-line bg-transparent px-1 py-0.5 placeholder:text-quiet"
         />
         <span aria-live="polite" data-testid="sum" className="min-w-0 flex-1 truncate">
-          <b>{mine.length > 0 ? `${mine.length} chosen` : `${sum.lines} things`}</b>, {sum.pieces} {sum.pieces === 1 ? "piece" : "pieces"}, {weight(sum.kg, round.units)}, {sum.wall.toFixed(1)} m² hung, {sum.litres >= 1000 ? `${(sum.litres / 1000).toFixed(1)} m³` : `${Math.round(sum.litres)} l`}
+          <b>{mine.length > 0 ? `${mine.length} chosen` : `${sum.lines} things`}</b>, {sum.pieces} {sum.pieces === 1 ? "piece" : "pieces"}, {weight(sum.kg, round.units)}, {squares(sum.wall, round.units as Units)} hung, {litres(sum.litres, round.units as Units)}
         </span>
         <Pick label="Group" value={by} choices={groupings} onPick={(v) => setBy(v as Grouping)} />
         <Menu name="Columns">

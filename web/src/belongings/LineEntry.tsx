@@ -92,7 +92,7 @@ export function LineEntry({ revision, units, onAdded, onRows }: { revision: numb
           }}
           aria-label="One thing a line"
           aria-describedby="line-read"
-          placeholder="one thing a line: jack plane 360x65x140 2.3kg weekly @bench hang"
+          placeholder={units === "metric" ? "one thing a line: jack plane 360x65x140 2.3kg weekly @bench hang" : "one thing a line: jack plane 14 x 2 1/2 x 5 1/2 in 5lb weekly @bench hang"}
           autoComplete="off"
           spellCheck={false}
           className="h-10 min-w-0 flex-1 border border-ink bg-sheet px-3 text-[17px] placeholder:text-[15px] placeholder:text-quiet"

@@ -20,7 +20,7 @@ function plan(title: string, objective: number, table: Partial<Compared>, made?:
   return { run: { title, objective, bound: objective * 0.97 }, table: whole, moves: [], lost: [], made } as unknown as Proposal;
 }
 
-const standing = { totals: { seconds: 1000, lines: 20, homeless: 3, pieces: 30, orders: [] } } as unknown as Round;
+const standing = { units: "metric", totals: { seconds: 1000, lines: 20, homeless: 3, pieces: 30, orders: [] } } as unknown as Round;
 
 describe("the table of plans side by side", () => {
   const line = (plans: Proposal[], name: string) => rows(standing, plans).find((l) => l.name === name);

@@ -2,7 +2,7 @@ import { useQueries } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import type { Compared, Proposal, Round, Run } from "../api/client";
-import { length, seconds } from "../units";
+import { length, metres, seconds, squares, type Units } from "../units";
 import { Over } from "./Over";
 import { orders } from "./Table";
 import { proposalOf } from "./useFit";
@@ -141,6 +141,7 @@ export function rows(standing: Round, plans: Proposal[]): Line[] {
     };
   };
   const whole = (n: number) => length(n, "metric");
+  const units = standing.units as Units;
   const share = (n: number) => `${Math.round(100 * n)} %`;
   const pair = (name: string, of: (t: Compared) => { before: number; after: number } | undefined, write: (n: number) => string, sign = -1) => line(name, plans.map((p) => of(p.table)?.before).find((b) => b !== undefined), plans.map((p) => of(p.table)?.after), write, sign);
   const stations = [...new Set(plans.flatMap((p) => p.table.stations.map((s) => s.name)))];
@@ -149,7 +150,7 @@ export function rows(standing: Round, plans: Proposal[]): Line[] {
   return [
     line("handling a week", standing.totals.seconds, plans.map((p) => p.run.objective), seconds),
     line("from the best possible, at most", undefined, plans.map((p) => (p.run.objective > 0 ? Math.max(0, 1 - p.run.bound / p.run.objective) : 0)), (n) => `${(100 * n).toFixed(1)} %`, 0),
-    pair("on foot a week", (t) => t.walked, (n) => `${whole(n)} m`),
+    pair("on foot a week", (t) => t.walked, (n) => metres(n, units, 0)),
     pair("and the time it takes", (t) => t.walking, seconds),
     gap,
     ...orders.map((o, i) => pair(i === 0 ? "pieces with no home" : `order ${o}`, (t) => t.orders[i], whole, i === 1 ? 1 : i === 2 ? 0 : -1)),
@@ -167,11 +168,11 @@ export function rows(standing: Round, plans: Proposal[]): Line[] {
       ? [
           gap,
           material("to build", (m) => m.made.length, whole),
-          material("sheet", (m) => m.sheet, (n) => `${n.toFixed(1)} m²`),
-          material("rail", (m) => m.rail, (n) => `${n.toFixed(1)} m`),
+          material("sheet", (m) => m.sheet, (n) => squares(n, units)),
+          material("rail", (m) => m.rail, (n) => metres(n, units)),
           ...(plans.some((p) => p.made && p.made.money > 0) ? [material("that costs", (m) => m.money, whole)] : []),
-          material("floor left free", (m) => m.floor_free, (n) => `${n.toFixed(1)} m²`, 1),
-          material("wall left free", (m) => m.wall_free, (n) => `${n.toFixed(1)} m²`, 1),
+          material("floor left free", (m) => m.floor_free, (n) => squares(n, units), 1),
+          material("wall left free", (m) => m.wall_free, (n) => squares(n, units), 1),
         ]
       : []),
     gap,

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Prices, Round } from "../api/client";
 import { useAccept } from "../app/shop";
 import { useShown } from "../app/shown";
-import { seconds } from "../units";
+import { metres, seconds, squares } from "../units";
 import { Acts, Button, Part, Row, Sheet } from "../sheet/Sheet";
 import { Do, Menu } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
@@ -13,6 +13,7 @@ import type { Fit } from "./useFit";
 import { useWorking } from "./useWorking";
 import { Wishes } from "./Wishes";
 import { Learned, Together } from "./Working";
+import { useUnits } from "../app/useUnits";
 
 interface Props {
   round: Round;
@@ -25,6 +26,7 @@ interface Props {
 
 /** FitSheet runs the engine, shows how the weekly handling falls, and the plan beside the shop as it stands. */
 export default function FitSheet({ round, revision, fit, plan, setPlan, onAccepted }: Props) {
+  const units = useUnits();
   const { select, selected } = useShown();
   const accept = useAccept();
   const [limit, setLimit] = useState(2);
@@ -173,11 +175,11 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
       </div>
       {proposal.made && (
         <Part title="To build">
-          <Row label="sheet" value={`${proposal.made.sheet.toFixed(1)} m²`} />
-          <Row label="rail" value={`${proposal.made.rail.toFixed(1)} m`} />
+          <Row label="sheet" value={squares(proposal.made.sheet, units)} />
+          <Row label="rail" value={metres(proposal.made.rail, units)} />
           {proposal.made.money > 0 && <Row label="that costs" value={Math.round(proposal.made.money)} />}
-          <Row label="floor left free" value={`${proposal.made.floor_free.toFixed(1)} m²`} />
-          <Row label="wall left free" value={`${proposal.made.wall_free.toFixed(1)} m²`} />
+          <Row label="floor left free" value={squares(proposal.made.floor_free, units)} />
+          <Row label="wall left free" value={squares(proposal.made.wall_free, units)} />
           <ul className="round-scroll m-0 mt-1 max-h-[150px] list-none overflow-y-auto p-0" aria-label="To build" tabIndex={0}>
             {proposal.made.made.map((m) => (
               <li key={m.id} className="flex justify-between gap-2 text-[13.5px]">

@@ -2,13 +2,14 @@ import { useQueries } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Round } from "../api/client";
 import { Part } from "../sheet/Sheet";
-import { seconds } from "../units";
+import { metres, seconds, squares } from "../units";
 import { Chips } from "../ui/Chips";
 import { Pick } from "../ui/Pick";
 import { Beside } from "./Beside";
 import { Over } from "./Over";
 import { proposalOf, useChoices, type Fit, type Question, type Style } from "./useFit";
 import { Costs } from "./Working";
+import { useUnits } from "../app/useUnits";
 
 /** Styles start a proposal for new storage. */
 export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revision: number }) {
@@ -68,6 +69,7 @@ export function WhatIf({ fit, round }: { fit: Fit; round: Round }) {
 
 /** Plans sets the plans that were made side by side, each as a small round that can be opened. */
 export function Plans({ fit, standing }: { fit: Fit; standing: Round }) {
+  const units = useUnits();
   const all = useQueries({ queries: fit.kept.map((r) => proposalOf(r.id, true)) });
   if (fit.kept.length === 0) return null;
   return (
@@ -90,7 +92,7 @@ export function Plans({ fit, standing }: { fit: Fit; standing: Round }) {
             {p && <div className="my-1"><Over before={standing} after={p.round} /></div>}
             <span className="narrow block text-[13px] text-quiet">
               {r.homeless > 0 ? `${r.homeless} without a home, ` : ""}
-              {p?.made ? `${p.made.made.length} to build, ${p.made.sheet.toFixed(0)} m² of sheet, ${p.made.rail.toFixed(0)} m of rail, ${p.made.wall_free.toFixed(0)} m² of wall left` : p ? `${p.moves.length} things move` : "…"}
+              {p?.made ? `${p.made.made.length} to build, ${squares(p.made.sheet, units, 0)} of sheet, ${metres(p.made.rail, units, 0)} of rail, ${squares(p.made.wall_free, units, 0)} of wall left` : p ? `${p.moves.length} things move` : "…"}
             </span>
           </button>
         );

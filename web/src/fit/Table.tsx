@@ -1,11 +1,13 @@
 import type { Compared } from "../api/client";
-import { seconds } from "../units";
+import { metres, seconds } from "../units";
 import { priced, wishes } from "./Wishes";
+import { useUnits } from "../app/useUnits";
 
 export const orders = ["no home", "1 at hand", "2 a few steps", "3 open, move, step up", "4 ladder, roll out"];
 
 /** Table sets the shop as it stands beside the plan. */
 export function Table({ table }: { table: Compared }) {
+  const units = useUnits();
   const line = (name: string, before: string, after: string, better: number) => (
     <tr key={name}>
       <th scope="row" className="max-w-[94px] truncate py-[1px] pr-1 text-left font-normal">
@@ -30,7 +32,7 @@ export function Table({ table }: { table: Compared }) {
           <td className="h-1.5" />
         </tr>
         {table.orders.map((o, i) => line(orders[i] ?? o.name, String(o.before), String(o.after), i === 1 ? o.after - o.before : i === 2 ? 0 : o.before - o.after))}
-        {line("on foot", `${Math.round(table.walked.before)} m`, `${Math.round(table.walked.after)} m`, table.walked.before - table.walked.after)}
+        {line("on foot", metres(table.walked.before, units, 0), metres(table.walked.after, units, 0), table.walked.before - table.walked.after)}
         {line("walking", seconds(table.walking.before), seconds(table.walking.after), table.walking.before - table.walking.after)}
         {line("with growth room", `${table.roomy.before} of ${table.in_use.before}`, `${table.roomy.after} of ${table.in_use.after}`, table.roomy.after / (table.in_use.after || 1) - table.roomy.before / (table.in_use.before || 1))}
         {line("filled", `${Math.round(100 * table.fill.before)} %`, `${Math.round(100 * table.fill.after)} %`, 0)}

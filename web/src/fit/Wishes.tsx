@@ -1,15 +1,16 @@
 import type { Prices } from "../api/client";
 import { seconds } from "../units";
 import { useChoices } from "./useFit";
+import { useUnits } from "../app/useUnits";
 
 /** wishes in the order they are shown. */
-export const wishes: { name: keyof Prices; says: string }[] = [
+export const wishes: { name: keyof Prices; says: string; imperial?: string }[] = [
   { name: "together", says: "a family in one case more" },
   { name: "dust", says: "dust gets at what should keep clean" },
   { name: "show", says: "what one likes to see is shut away" },
   { name: "moving", says: "a thing changes its home" },
   { name: "reserve", says: "a tenth of a place's growth room" },
-  { name: "wall", says: "a m² of wall is needed" },
+  { name: "wall", says: "a m² of wall is needed", imperial: "11 sq ft of wall are needed" },
 ];
 
 /** The slider's steps are prices, from nothing to five minutes a week. */
@@ -20,6 +21,7 @@ export const priced = (s: number) => (s > 0 && s < 10 ? `${s} s` : seconds(s));
 
 /** Wishes are what is liked but is no rule: how many seconds a week it may cost to have it. */
 export function Wishes({ prices, onPrice }: { prices: Prices; onPrice: (p: Prices) => void }) {
+  const units = useUnits();
   const usual = useChoices()?.usual;
   if (!usual) return null;
   return (
@@ -30,7 +32,7 @@ export function Wishes({ prices, onPrice }: { prices: Prices; onPrice: (p: Price
         return (
           <label key={w.name} className="block py-[3px]">
             <span className="flex justify-between gap-2 text-[13.5px]">
-              <span className="min-w-0">{w.says}</span>
+              <span className="min-w-0">{(units === "imperial" && w.imperial) || w.says}</span>
               <span className="shrink-0 font-semibold">{now === 0 ? "as you like" : priced(now)}</span>
             </span>
             <input type="range" min={0} max={steps.length - 1} value={at < 0 ? steps.length - 1 : at} aria-valuetext={`${priced(now)} a week`} onChange={(e) => onPrice({ ...prices, [w.name]: steps[Number(e.target.value)] })} className="block w-full accent-(--blue)" />

@@ -5,6 +5,7 @@ import { Part } from "../sheet/Sheet";
 import { Chips } from "../ui/Chips";
 import { uses } from "../units";
 import { useLearned, usePrices, useTakeLearned, useTogether, useWorking } from "./useWorking";
+import { useUnits } from "../app/useUnits";
 
 /** Together says which families a plan may not tear apart. */
 export function Together({ revision }: { revision: number }) {
@@ -25,16 +26,20 @@ export function Together({ revision }: { revision: number }) {
 
 /** Costs are what material costs; without them no money is worked out. */
 export function Costs({ revision }: { revision: number }) {
+  const units = useUnits();
   const working = useWorking(revision);
   const set = usePrices();
   const [typed, setTyped] = useState<{ sheet?: string; rail?: string; currency?: string }>({});
   if (!working) return null;
-  const now = { currency: working.currency, sheet: working.sheet ? String(working.sheet) : "", rail: working.rail ? String(working.rail) : "", ...typed };
+  // What is kept is for a square metre and a metre.
+  const [square, run] = units === "metric" ? [1, 1] : [0.09290304, 0.3048];
+  const shown = (price: number, unit: number) => (price ? String(Math.round(price * unit * 1000) / 1000) : "");
+  const now = { currency: working.currency, sheet: shown(working.sheet, square), rail: shown(working.rail, run), ...typed };
   const number = (text: string) => (text.trim() === "" ? 0 : Number(text.replace(",", ".")));
   const bad = [now.sheet, now.rail].some((t) => !(number(t) >= 0));
   const keep = () => {
     if (bad || Object.keys(typed).length === 0) return;
-    set.mutate({ base: revision, currency: now.currency, sheet: number(now.sheet), rail: number(now.rail) }, { onSuccess: () => setTyped({}) });
+    set.mutate({ base: revision, currency: now.currency, sheet: typed.sheet === undefined ? working.sheet : number(now.sheet) / square, rail: typed.rail === undefined ? working.rail : number(now.rail) / run }, { onSuccess: () => setTyped({}) });
   };
   const field = (name: "sheet" | "rail" | "currency", label: string, wide: string) => (
     <input aria-label={label} aria-invalid={(name !== "currency" && !(number(now[name]) >= 0)) || undefined} value={now[name]} maxLength={8} onChange={(e) => setTyped({ ...typed, [name]: e.target.value })} onBlur={keep} onKeyDown={(e) => e.key === "Enter" && keep()} className={`${wide} border-b border-line bg-transparent px-1 text-right aria-[invalid]:border-red aria-[invalid]:text-red`} />
@@ -43,9 +48,9 @@ export function Costs({ revision }: { revision: number }) {
     <div className="mt-1 text-[13.5px]">
       <div className="flex items-baseline justify-between gap-1">
         <span>prices in {field("currency", "Currency", "w-[34px]")}</span>
-        <span>{field("sheet", "Price of a square metre of sheet", "w-[44px]")} a m² of sheet</span>
+        <span>{field("sheet", "Price of sheet", "w-[44px]")} a {units === "metric" ? "m²" : "sq ft"} of sheet</span>
       </div>
-      <div className="mt-0.5 text-right">{field("rail", "Price of a metre of rail", "w-[44px]")} a m of rail</div>
+      <div className="mt-0.5 text-right">{field("rail", "Price of rail", "w-[44px]")} a {units === "metric" ? "m" : "foot"} of rail</div>
       {bad && (
         <p role="alert" className="text-[13px] text-red">
           A price is a number, as 22.50.

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
+import { listen } from "../app/listen";
 import { api, keys, unwrap, type Prices, type Run } from "../api/client";
 
 /** Style is a way of working that storage is planned for. */
@@ -40,17 +41,16 @@ export function useFit(revision: number, wanted: boolean) {
 
   useEffect(() => {
     if (!id || done) return;
-    const source = new EventSource(`/api/v1/plans/${id}/stream`);
-    source.addEventListener("run", (e) => {
-      const next = JSON.parse((e as MessageEvent<string>).data) as Run;
+    const stop = listen(`/api/v1/plans/${id}/stream`, { run: (data) => {
+      const next = JSON.parse(data) as Run;
       setRun(next);
       if (next.objective > 0) setFalling((f) => [...f, { share: next.share, objective: next.objective }]);
       if (next.state === "done") {
-        source.close();
+        stop();
         if (!next.failed) setKept((k) => [...k.filter((r) => r.id !== next.id && r.base === next.base), next].slice(-6));
       }
-    });
-    return () => source.close();
+    } });
+    return stop;
   }, [id, done]);
 
   // What was looked for before the page was opened: plans are kept, and a search may still go on.

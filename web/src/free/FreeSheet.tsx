@@ -1,6 +1,6 @@
 import type { Dead, FreeSpace, Limit, Region, Zone } from "../api/client";
 import { Part, Row, Sheet } from "../sheet/Sheet";
-import { area, length, size, volume, type Units } from "../units";
+import { area, length, litres, size, squares, type Units, volume } from "../units";
 
 /** RegionParts say what limits a free rectangle. */
 export function RegionParts({ region: r, units }: { region: Region; units: Units }) {
@@ -33,7 +33,7 @@ export function ZoneParts({ zone: z, units, note }: { zone: Zone; units: Units; 
         <Row strong label="along × across" value={size([z.w, z.d], units)} />
         <Row label="may hang down" value={length(z.drop, units)} />
         <Row label="not below" value={length(z.low, units)} />
-        <Row label="volume" value={`${z.volume.toFixed(2)} m³`} />
+        <Row label="volume" value={litres(z.volume * 1000, units)} />
         <Row label="limited by" value={<span className="block max-w-[170px] text-[13px]">{z.limit.says}</span>} />
         <Row label="joists over it" value={z.along ? `${z.joists.length}, along ${z.along}` : "not known yet"} />
       </Part>
@@ -51,7 +51,7 @@ export function FreeTotals({ free, units, onDead }: { free: FreeSpace["free"]; u
     <>
       <Part title="Free wall, the emptiest first">
         {emptiest.map((w) => (
-          <Row key={w.area + w.id} label={several ? `${w.area} ${w.id}` : `wall ${w.id}`} value={w.claimed ? `${w.free.toFixed(1)} of ${w.gross.toFixed(1)} m², ${Math.round(100 * (1 - w.free / w.gross))} % taken` : "left alone"} />
+          <Row key={w.area + w.id} label={several ? `${w.area} ${w.id}` : `wall ${w.id}`} value={w.claimed ? `${squares(w.free, units)} of ${squares(w.gross, units)}, ${Math.round(100 * (1 - w.free / w.gross))} % taken` : "left alone"} />
         ))}
         <Row strong label="in all" value={area(t.free, units)} />
         <Row label="if nothing hung there" value={area(t.usable, units)} />
@@ -69,7 +69,7 @@ export function FreeTotals({ free, units, onDead }: { free: FreeSpace["free"]; u
         {bands
           .filter((b) => (t.bands[b] ?? 0) > 0.005)
           .map((b) => (
-            <Row key={b} label={b} value={`${(t.bands[b] ?? 0).toFixed(1)} m²`} />
+            <Row key={b} label={b} value={squares(t.bands[b] ?? 0, units)} />
           ))}
       </Part>
       <Part title="The room">

@@ -1,6 +1,6 @@
 import { memo } from "react";
 import type { FreeWall } from "../api/client";
-import { length, type Units } from "../units";
+import { length, squares, type Units } from "../units";
 import { depthColour, leading } from "./useFree";
 
 interface LayerProps {
@@ -28,7 +28,7 @@ export const FreeWallLayer = memo(function FreeWallLayer({ wall, top, px, units,
       })}
       </g>
       {shown.map(({ region: r, index }) => {
-        const label = `${r.area.toFixed(1)} m², ${length(r.depth, units)} deep`;
+        const label = `${squares(r.area, units)}, ${length(r.depth, units)} deep`;
         const fits = r.w > label.length * 6.6 * px && r.h > 20 * px;
         return (
           <g key={index} data-region={index} onPointerDown={() => onChoose(index)} style={{ cursor: "pointer" }}>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, keys, unwrap, type Place, type Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Facts, Inside, Where } from "../places/Inside";
-import { seconds, size, type Units } from "../units";
+import { load, seconds, size, type Units } from "../units";
 import { Findings } from "./Findings";
 import { Part, Row, Sheet } from "./Sheet";
 
@@ -31,7 +31,7 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
       }
     >
       <Part title="What it carries">
-        <Row label="load" value={p.capacity > 0 ? `${p.kg.toFixed(1)} of ${p.capacity.toFixed(0)} kg` : `${p.kg.toFixed(1)} kg, not rated`} />
+        <Row label="load" value={load(p.kg, p.capacity, units)} />
         {p.capacity > 0 && (
           <div className="mt-0.5 h-1.5 bg-line" aria-hidden>
             <div className="h-full" style={{ width: `${Math.min(100, 100 * share)}%`, background: share > 1 ? "var(--red)" : "var(--ink)" }} />

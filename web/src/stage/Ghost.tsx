@@ -1,9 +1,11 @@
-import { seconds } from "../units";
+import { load, seconds } from "../units";
 import { Silhouette } from "./Silhouette";
 import type { Drag } from "./useDrag";
+import { useUnits } from "../app/useUnits";
 
 /** Ghost is the dragged thing at the pointer with what the core says about the spot. */
 export function Ghost({ drag }: { drag: Drag }) {
+  const units = useUnits();
   const { item, at, scale, block, target } = drag;
   if (!item) return null;
   const w = Math.max(10, block.w * scale);
@@ -26,7 +28,7 @@ export function Ghost({ drag }: { drag: Drag }) {
             {target?.place}: <b>{seconds(answer.here)}</b> a week here, {seconds(answer.now)} now
             {answer.capacity > 0 && (
               <div className="text-quiet">
-                carries {answer.load.toFixed(1)} of {answer.capacity.toFixed(0)} kg then
+                carries {load(answer.load, answer.capacity, units)} then
               </div>
             )}
             {answer.caution && <div className="text-red">caution: {answer.caution}</div>}

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import type { Item, Round } from "../api/client";
 import { useShown } from "../app/shown";
-import { uses } from "../units";
+import { squares, type Units, uses } from "../units";
 import { Silhouette } from "./Silhouette";
 
 interface TrayProps {
@@ -45,7 +45,7 @@ export function Tray({ round, onPick, onPlace }: TrayProps) {
       <h2 className="px-4 text-[15px] font-bold">
         No home yet{" "}
         <span className="ml-1 text-[13px] font-normal text-quiet">
-          {lost.length} things · {wall.toFixed(1)} m² if all of it hung · drag one to a wall, or Enter finds it the best free spot
+          {lost.length} things · {squares(wall, round.units as Units)} if all of it hung · drag one to a wall, or Enter finds it the best free spot
         </span>
       </h2>
       <ul ref={list} className="round-scroll m-0 flex min-h-0 flex-1 list-none items-stretch gap-1 overflow-x-auto px-3 pb-1" data-testid="tray">

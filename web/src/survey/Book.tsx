@@ -3,6 +3,8 @@ import { useEffect, useRef, useState } from "react";
 import type { Fixture, WallNotes } from "../api/client";
 import { Choice, Entry } from "./Entry";
 import { useNotes } from "./useSurvey";
+import { size } from "../units";
+import { useUnits } from "../app/useUnits";
 
 /** The key that adds each kind of feature, and its name. */
 export const adds: Record<string, [string, string]> = {
@@ -24,6 +26,7 @@ export const adds: Record<string, [string, string]> = {
 
 /** WallPage is the page of the notes on one wall. */
 export function WallPage({ wall, onNext, onSplit }: { wall: WallNotes; onNext: () => void; onSplit: (to: string) => void }) {
+  const units = useUnits();
   const { enter, data } = useNotes();
   const [seed, setSeed] = useState<{ path: string; text: string }>();
   const box = useRef<HTMLDivElement>(null);
@@ -53,7 +56,7 @@ export function WallPage({ wall, onNext, onSplit }: { wall: WallNotes; onNext: (
         <Choice field={wall.claimed} names={{ yes: "claimed", no: "left alone" }} />
         {wall.studs.map((f) => (f.choices.length > 0 ? <Choice key={f.path} field={f} /> : <Entry key={f.path} field={f} wide={f.path.endsWith("list")} />))}
       </div>
-      {long && wall.length.text !== "" && Math.abs(long.adjusted - long.value) >= 1 && <p className="text-[12.5px] text-quiet">fits the rest at {Math.round(long.adjusted)} mm</p>}
+      {long && wall.length.text !== "" && Math.abs(long.adjusted - long.value) >= 1 && <p className="text-[12.5px] text-quiet">fits the rest at {size([long.adjusted], units)}</p>}
       <ul className="m-0 flex list-none flex-col gap-1.5 p-0">
         {wall.features.map((f) => (
           <FixtureLine key={f.id} fixture={f} seed={seed?.path === f.path ? seed.text : undefined} />

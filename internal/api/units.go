@@ -1,0 +1,59 @@
+package api
+
+import (
+	"io"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/say"
+)
+
+// inUnits writes the quantities in the sentences of an answer in the units of the shop.
+func (s *Server) inUnits(c *gin.Context) {
+	if s.store == nil || !strings.HasPrefix(c.Request.URL.Path, "/api/") {
+		c.Next()
+		return
+	}
+	w := &spoken{ResponseWriter: c.Writer, units: func() length.System {
+		sh, _ := s.store.Shop()
+		return sh.Settings.Units
+	}}
+	c.Writer = w
+	c.Next()
+	w.end()
+}
+
+// spoken is an answer whose sentences are written out; files pass as they are.
+type spoken struct {
+	gin.ResponseWriter
+	units func() length.System
+	said  *say.Writer
+	begun bool
+}
+
+func (w *spoken) Write(p []byte) (int, error) {
+	if !w.begun {
+		w.begun = true
+		switch t := w.Header().Get("Content-Type"); {
+		case strings.Contains(t, "json"), strings.HasPrefix(t, "text/event-stream"):
+			w.said = say.ToJSON(w.ResponseWriter, w.units())
+		}
+	}
+	if w.said == nil {
+		return w.ResponseWriter.Write(p)
+	}
+	return w.said.Write(p)
+}
+
+func (w *spoken) WriteString(text string) (int, error) { return io.WriteString(writerOnly{w}, text) }
+
+// writerOnly hides WriteString, which would call itself.
+type writerOnly struct{ io.Writer }
+
+func (w *spoken) end() {
+	if w.said != nil {
+		_ = w.said.Close() // who asked is gone when it cannot be written
+	}
+}
