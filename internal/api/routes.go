@@ -358,14 +358,20 @@ func (s *Server) homes() {
 		})
 	huma.Register(s.api, described(huma.Operation{OperationID: "find", Method: http.MethodGet, Path: "/api/v1/find", Summary: "Where is it?"}),
 		func(_ context.Context, in *struct {
-			Q string `query:"q" maxLength:"200" doc:"a name, a family, a place or an address; slips are forgiven"`
+			Q     string `query:"q" maxLength:"200" doc:"a name, a family, a place or an address; slips are forgiven. @ before a station it is used at, # before a flag; assumed, homeless, wished and limbo are marks, too" example:"plane @bench #sharp"`
+			Kind  string `query:"kind" enum:"item,place,container,station" doc:"only these"`
+			Limit int    `query:"limit" minimum:"1" maximum:"5000" default:"12" doc:"so many, best first"`
 		}) (*body[[]Found], error) {
 			v, err := s.now()
 			if err != nil {
 				return nil, problem(err)
 			}
 			out := []Found{}
-			for _, h := range find.Search(v.entries(), in.Q, 12) {
+			among := v.entries()
+			if in.Kind != "" {
+				among = slices.DeleteFunc(slices.Clone(among), func(e find.Entry) bool { return e.Kind != in.Kind })
+			}
+			for _, h := range find.Search(among, in.Q, in.Limit) {
 				out = append(out, v.found(h))
 			}
 			return &body[[]Found]{out}, nil

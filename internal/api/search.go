@@ -26,7 +26,7 @@ func entries(s *shop.Shop, r *round.Round) []find.Entry {
 		if p := project[it.ID]; p != "" {
 			texts = append(texts, find.Text{Words: p, Weight: .7})
 		}
-		out = append(out, find.Entry{ID: it.ID, Kind: "item", Texts: texts})
+		out = append(out, find.Entry{ID: it.ID, Kind: "item", Texts: texts, Marks: marks(&it)})
 	}
 	for i := range s.Places {
 		p := &s.Places[i]
@@ -39,6 +39,27 @@ func entries(s *shop.Shop, r *round.Round) []find.Entry {
 	for i := range s.Stations {
 		st := &s.Stations[i]
 		out = append(out, find.Entry{ID: st.ID, Kind: "station", Texts: []find.Text{{Words: st.Name, Weight: .85}}})
+	}
+	return out
+}
+
+// marks of an item that a search can ask for.
+func marks(it *round.Item) (out []string) {
+	for _, st := range it.UsedAt {
+		out = append(out, "@"+strings.ToLower(st))
+	}
+	for _, f := range it.Flags {
+		out = append(out, "#"+string(f))
+	}
+	if len(it.Assumed) > 0 {
+		out = append(out, "assumed")
+	}
+	switch {
+	case it.Status == "wished", it.Status == "limbo":
+		out = append(out, it.Status)
+	}
+	if it.Place == "" && it.Status != "wished" {
+		out = append(out, "homeless")
 	}
 	return out
 }
@@ -74,14 +95,7 @@ func (v *view) found(h find.Hit) Found {
 
 // drawn is an item as the round has it, among those that are owned or wished for.
 func (v *view) drawn(id string) *round.Item {
-	for _, list := range [2][]round.Item{v.round.Items, v.round.Wished} {
-		for i := range list {
-			if list[i].ID == id {
-				return &list[i]
-			}
-		}
-	}
-	return nil
+	return v.inRound()[id]
 }
 
 // inWords says where a place is: its name, what it is in, and the wall.

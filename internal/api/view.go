@@ -24,6 +24,7 @@ type view struct {
 	item     map[string]int
 	// What follows is worked out when it is first asked for.
 	entries func() []find.Entry
+	inRound func() map[string]*round.Item // owned and wished for
 	free    func() *free.Result
 	checked func() []check.Finding
 }
@@ -59,6 +60,15 @@ func viewOf(p *fit.Problem, revision int64) *view {
 	}
 	v.round = round.Of(v.asIs)
 	v.entries = sync.OnceValue(func() []find.Entry { return entries(v.shop, v.round) })
+	v.inRound = sync.OnceValue(func() map[string]*round.Item {
+		out := map[string]*round.Item{}
+		for _, list := range [2][]round.Item{v.round.Items, v.round.Wished} {
+			for i := range list {
+				out[list[i].ID] = &list[i]
+			}
+		}
+		return out
+	})
 	v.free = sync.OnceValue(func() *free.Result { return free.Of(p.Map()) })
 	v.checked = sync.OnceValue(func() []check.Finding {
 		found, err := check.Mapped(p.Map())

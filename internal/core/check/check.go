@@ -35,7 +35,7 @@ func (f Finding) String() string {
 		kind = "broken"
 	}
 	by := ""
-	if f.Unit != "" {
+	if f.Unit != "" && f.By != 0 {
 		by = fmt.Sprintf(" (by %s)", f.by())
 	}
 	return fmt.Sprintf("%s %s\t%s\t%s%s", kind, f.Code, f.Where, f.What, by)
@@ -48,6 +48,8 @@ func (f Finding) by() string {
 		return length.Fine(f.By)
 	case "kg":
 		return weight.Rough(f.By)
+	case "index":
+		return fmt.Sprintf("%.2g on the lifting index", f.By)
 	default:
 		return fmt.Sprintf("%.3g %s", f.By, f.Unit)
 	}

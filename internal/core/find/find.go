@@ -1,7 +1,8 @@
 // Package find answers where a thing is from a few typed letters. It forgives
 // typing errors: a word matches when it begins like the query, contains it, or
 // is a small number of slips away (Damerau and Levenshtein's distance, a
-// swap of neighbours counting once).
+// swap of neighbours counting once). Marks, as @bench, #sharp or assumed, are
+// asked for as they are.
 package find
 
 import (
@@ -16,6 +17,7 @@ type Entry struct {
 	ID    string
 	Kind  string // item, place, container or station
 	Texts []Text
+	Marks []string // what it is marked with: @ a station, # a flag, or a word of its own
 }
 
 // Text is one thing an entry is called; a higher weight counts more.
@@ -33,7 +35,7 @@ type Hit struct {
 
 // Search gives the best hits, at most limit of them, best first.
 func Search(entries []Entry, query string, limit int) []Hit {
-	asked := fields(query)
+	asked := typed(query)
 	if len(asked) == 0 {
 		return nil
 	}
@@ -56,6 +58,9 @@ func rate(e *Entry, asked []string) (float64, bool) {
 	total, exact := 1.0, true
 	for _, q := range asked {
 		best, right := 0.0, false
+		if slices.ContainsFunc(e.Marks, func(m string) bool { return marked(q, m) }) {
+			continue
+		}
 		for _, t := range e.Texts {
 			for i, w := range fields(t.Words) {
 				s, ok := match(q, w)
@@ -138,6 +143,31 @@ func Distance(a, b []rune, limit int) int {
 		prev2, prev, cur = prev, cur, prev2
 	}
 	return prev[len(b)]
+}
+
+// typed cuts a query into words and marks.
+func typed(query string) (out []string) {
+	for _, w := range strings.Fields(strings.ToLower(query)) {
+		if w[0] == '@' || w[0] == '#' {
+			out = append(out, w)
+		} else {
+			out = append(out, fields(w)...)
+		}
+	}
+	return out
+}
+
+// marked tells whether a word asks for a mark: a station by any part of its name, a flag by
+// its beginning, another mark as it is.
+func marked(q, mark string) bool {
+	switch q[0] {
+	case '@':
+		return mark[0] == '@' && strings.Contains(mark, q[1:])
+	case '#':
+		return strings.HasPrefix(mark, q)
+	default:
+		return q == mark
+	}
 }
 
 // fields cuts a text into lower-case words of letters and digits; a code such

@@ -45,6 +45,21 @@ func TestGuessesNothingFromNoise(t *testing.T) {
 	assert.Empty(t, find.Search(entries, "refrigerator", 5))
 }
 
+func TestMarksAreAskedForAsTheyAre(t *testing.T) {
+	marked := []find.Entry{
+		{ID: "a", Kind: "item", Texts: []find.Text{{"Mallet", 1}}, Marks: []string{"@bench", "homeless"}},
+		{ID: "b", Kind: "item", Texts: []find.Text{{"Jack plane", 1}}, Marks: []string{"@workbench", "@carving", "#sharp", "#rust"}},
+		{ID: "c", Kind: "item", Texts: []find.Text{{"Block plane", 1}}, Marks: []string{"@lathe", "assumed"}},
+	}
+	for q, want := range map[string]string{"plane": "bc", "plane @bench": "b", "@bench": "ab", "#sha": "b", "#arp": "", "assumed": "c", "homeless": "a", "assume": "", "@lathe plain": "", "plnae @carving": "b", "@": "abc"} {
+		got := ""
+		for _, h := range find.Search(marked, q, 10) {
+			got += h.Entry.ID
+		}
+		assert.Equal(t, want, got, q)
+	}
+}
+
 func TestWhatIsTypedRightHidesGuesses(t *testing.T) {
 	hits := find.Search(entries, "saw", 5)
 	assert.Len(t, hits, 2)

@@ -72,6 +72,7 @@ export const keys = {
   round: ["round"] as const,
   why: (id: string, revision: number) => ["why", id, revision] as const,
   find: (q: string, revision: number) => ["find", q, revision] as const,
+  matching: (q: string, revision: number) => ["matching", q, revision] as const,
   proposal: (run: string) => ["proposal", run] as const,
   survey: (area: string) => ["survey", area] as const,
   surveys: ["survey"] as const,

@@ -11,7 +11,7 @@ import { BringIn } from "./BringIn";
 import { LineEntry } from "./LineEntry";
 import { List } from "./List";
 import { OneOut } from "./OneOut";
-import { columns, grouped, groupings, matching, remembered, sorted, totals, useAdvice, useOneOut, useRemove, useSet, usual, type Grouping } from "./useList";
+import { columns, grouped, groupings, remembered, sorted, totals, useAdvice, useOneOut, useRemove, useMatching, useSet, usual, type Grouping } from "./useList";
 
 /** Belongings is the list of everything owned, one typed line at a time. */
 export default function Belongings({ round, revision, onFit }: { round: Round; revision: number; onFit: (items: string[]) => void }) {
@@ -31,7 +31,8 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const oneOut = useOneOut();
   const advice = useAdvice(revision);
   const all = useMemo(() => [...round.items, ...round.wished], [round]);
-  const items = useMemo(() => sorted(matching(all, filter), sort.by, sort.down), [all, filter, sort]);
+  const matching = useMatching(all, filter, revision) ?? all;
+  const items = useMemo(() => sorted(matching, sort.by, sort.down), [matching, sort]);
   const lines = useMemo(() => grouped(items, by, folded), [items, by, folded]);
   const shownColumns = useMemo(() => columns.filter((c) => cols.includes(c.id)), [cols]);
   const mine = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { item } from "../testing";
-import { grouped, matching, sorted, totals } from "./useList";
+import { grouped, sorted, totals } from "./useList";
 
 const list = [
   item({ id: "a", name: "Mallet", kind: "mallet", kg: 0.7, used_at: ["bench"], family: "", place: "" }),
@@ -15,14 +15,6 @@ describe("the list of belongings", () => {
     expect(ids(sorted(list, "kg", true))).toBe("bca");
     expect(ids(sorted(list, "family", false))).toBe("cba");
     expect(ids(sorted(list, "place", true))).toBe("cba");
-  });
-  it("shows only what has every word, station, flag or mark typed", () => {
-    expect(ids(matching(list, "plane"))).toBe("bc");
-    expect(ids(matching(list, "plane @bench"))).toBe("b");
-    expect(ids(matching(list, "#sharp"))).toBe("b");
-    expect(ids(matching(list, "assumed"))).toBe("c");
-    expect(ids(matching(list, "homeless"))).toBe("a");
-    expect(ids(matching(list, " "))).toBe("abc");
   });
   it("sums pieces, weight and the wall that what can hang would take", () => {
     const t = totals([item({ id: "x", count: 4, kg: 0.5, w: 100, h: 200, d: 50, hold: ["hang"] }), item({ id: "y", count: 1, kg: 1, w: 1000, h: 1000, d: 100, hold: ["stand"] })]);

@@ -1,4 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useDeferredValue, useMemo } from "react";
 import { toast } from "sonner";
 import { api, keys, Refused, unwrap, type Item, changed } from "../api/client";
 
@@ -94,19 +95,17 @@ export function sorted(items: Item[], by: string, down: boolean): Item[] {
   });
 }
 
-/** matching keeps things that have every typed word somewhere; "@bench", "#sharp" and "assumed" look where they say. */
-export function matching(items: Item[], text: string): Item[] {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  return items.filter((i) =>
-    words.every((w) => {
-      if (w.startsWith("@")) return i.used_at.some((s) => s.includes(w.slice(1)));
-      if (w.startsWith("#")) return i.flags.some((f) => f.startsWith(w.slice(1)));
-      if (w === "assumed") return i.assumed.length > 0;
-      if (w === "homeless") return i.place === "" && i.status !== "wished";
-      if (w === "wished" || w === "limbo") return i.status === w;
-      return [i.name, i.kind, i.family, i.place, i.notes].some((f) => f.toLowerCase().includes(w));
-    }),
-  );
+/** useMatching keeps the things that a search for the text finds, in the order they have; all when nothing is typed; undefined until it is known. */
+export function useMatching(items: Item[], text: string, revision: number): Item[] | undefined {
+  const nothing = text.trim() === "";
+  const q = useDeferredValue(text.trim());
+  const found = useQuery({
+    queryKey: keys.matching(q, revision),
+    queryFn: async () => new Set(unwrap(await api.GET("/api/v1/find", { params: { query: { q, kind: "item", limit: 5000 } } })).map((f) => f.id)),
+    enabled: q !== "",
+    placeholderData: keepPreviousData,
+  }).data;
+  return useMemo(() => (nothing ? items : found && items.filter((i) => found.has(i.id))), [items, nothing, found]);
 }
 
 /** totals of a choice of things: pieces, weight, and the wall they would take hanging. */

@@ -3,7 +3,7 @@ import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import type { Designed, Round, Whereabout } from "../api/client";
 import { useShown } from "../app/shown";
-import { matching } from "../belongings/useList";
+import { useMatching } from "../belongings/useList";
 import { Part } from "../sheet/Sheet";
 import { Pick } from "../ui/Pick";
 import { length, seconds, size, weight, type Units } from "../units";
@@ -45,7 +45,8 @@ export default function Places({ round, revision, onPropose }: Props) {
   const install = useInstall();
 
   const families = useMemo(() => [...new Set(round.items.map((i) => i.family).filter(Boolean))].sort(), [round.items]);
-  const wanted = useMemo(() => (words.trim() === "" && family === "" ? [] : matching(round.items, words).filter((i) => family === "" || i.family === family)), [round.items, words, family]);
+  const matching = useMatching(round.items, words, revision);
+  const wanted = useMemo(() => (words.trim() === "" && family === "" ? [] : (matching ?? []).filter((i) => family === "" || i.family === family)), [matching, words, family]);
   const wish: Wish = { items: wanted.map((i) => i.id), reserve: limits.reserve / 100, width: limits.width, height: limits.height, depth: limits.depth };
   const designs = useDesigns(wish, revision);
   const list = wanted.length > 0 ? (designs.data ?? []) : [];
