@@ -25,7 +25,7 @@ import (
 // the drawing that follows.
 type Surveyed struct {
 	Revision int64           `json:"revision"`
-	Units    string          `json:"units" enum:"metric,imperial"`
+	Units    length.System   `json:"units"`
 	Areas    []AreaName      `json:"areas" nullable:"false"`
 	Notes    *survey.Book    `json:"notes"`
 	Report   *survey.Report  `json:"report"`
@@ -79,7 +79,7 @@ func surveyed(sh *shop.Shop, revision int64, id string) (*body[Surveyed], error)
 	if a == nil {
 		return nil, noArea(id)
 	}
-	out := Surveyed{Revision: revision, Units: string(sh.Settings.Units), Areas: []AreaName{}, Notes: survey.Notes(sh, a), Report: survey.Of(a),
+	out := Surveyed{Revision: revision, Units: sh.Settings.Units, Areas: []AreaName{}, Notes: survey.Notes(sh, a), Report: survey.Of(a),
 		Room: round.RoomOf(a), Walls: []round.Segment{}, Above: []Flat{}, Below: []Flat{}}
 	for i := range sh.Areas {
 		out.Areas = append(out.Areas, AreaName{sh.Areas[i].ID, sh.Areas[i].Name})

@@ -112,9 +112,9 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		it.Keep = yes
 		return bad
 	case "realm":
-		return oneOf(&it.Realm, text, "shop", "household")
+		return oneOf(&it.Realm, text, shop.Choices[shop.Item]("realm")...)
 	case "status":
-		return oneOf(&it.Status, text, "owned", "wished", "limbo")
+		return oneOf(&it.Status, text, shop.Choices[shop.Item]("status")...)
 	case "clearance":
 		l, err := length.Parse(text, s.Settings.Units)
 		switch {

@@ -44,9 +44,9 @@ var storages = []Calculator{
 	},
 	{
 		Name: "place-from-items", About: "any kind of storage sized from what it must hold", Source: layoutSource,
-		Inputs: []Input{{"kind", "text", "", "cleat-field, peg-field, tool-board, magnet-rail, shelf-unit, drawer-bank and so on"}, thingsIn, {"hold", "text", "hang", "how the things are kept: hang, stand, flat, slot, lean, arms, bin, magnet"}, reserve, widthIn, heightIn, depthIn},
+		Inputs: []Input{{"kind", "text", "", "cleat-field, peg-field, tool-board, magnet-rail, shelf-unit, drawer-bank and so on"}, thingsIn, {"hold", "text", "hang", "how the things are kept: " + strings.Join(shop.Hold("").Words(), ", ")}, reserve, widthIn, heightIn, depthIn},
 		run: func(a *args) map[string]any {
-			kind, hold := a.text("kind"), a.choice("hold", "hang", "stand", "flat", "slot", "lean", "arms", "bin", "magnet")
+			kind, hold := a.text("kind"), a.choice("hold", shop.Hold("").Words()...)
 			if a.err != nil {
 				return nil
 			}

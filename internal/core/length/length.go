@@ -37,6 +37,9 @@ const (
 	Imperial System = "imperial"
 )
 
+// Words are the systems there are.
+func (System) Words() []string { return []string{string(Metric), string(Imperial)} }
+
 // MM makes a length of so many millimetres, rounded to the micrometre.
 func MM(mm float64) Length { return Length(math.Round(mm * 1000)) }
 

@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"hobrak/internal/core/load"
+	"hobrak/internal/core/shop"
 )
 
 // A No 10 screw (4.83 mm) through 19 mm of pine into a stud, 38 mm of thread.
@@ -200,4 +201,12 @@ func TestTheWorkedExampleOfACart(t *testing.T) {
 	assert.InDelta(t, 11.96, a, .01)
 	_, err = load.Cart{Track: 0, Height: 1}.Angle()
 	assert.Error(t, err)
+}
+
+func TestEveryWoodOfAShopFileHasFigures(t *testing.T) {
+	var known []string
+	for _, w := range load.Woods {
+		known = append(known, w.ID)
+	}
+	assert.Equal(t, shop.Choices[shop.Board]("wood"), known)
 }

@@ -16,23 +16,24 @@ import (
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/kinds"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
 )
 
 // Round of a shop.
 type Round struct {
-	Name     string    `json:"name"`
-	Units    string    `json:"units" enum:"metric,imperial"`
-	Figure   Figure    `json:"figure"`
-	Segments []Segment `json:"segments" nullable:"false"`
-	Places   []Place   `json:"places" nullable:"false"`
-	Things   []Thing   `json:"things" nullable:"false" doc:"what stands on the floor"`
-	Items    []Item    `json:"items" nullable:"false"`
-	Wished   []Item    `json:"wished" nullable:"false" doc:"things that are not owned yet and need no home"`
-	Plan     Plan      `json:"plan"`
-	Totals   Totals    `json:"totals"`
-	OneOut   bool      `json:"one_out" doc:"ask what leaves whenever something comes in"`
+	Name     string        `json:"name"`
+	Units    length.System `json:"units"`
+	Figure   Figure        `json:"figure"`
+	Segments []Segment     `json:"segments" nullable:"false"`
+	Places   []Place       `json:"places" nullable:"false"`
+	Things   []Thing       `json:"things" nullable:"false" doc:"what stands on the floor"`
+	Items    []Item        `json:"items" nullable:"false"`
+	Wished   []Item        `json:"wished" nullable:"false" doc:"things that are not owned yet and need no home"`
+	Plan     Plan          `json:"plan"`
+	Totals   Totals        `json:"totals"`
+	OneOut   bool          `json:"one_out" doc:"ask what leaves whenever something comes in"`
 }
 
 // Figure is the person the reach is worked out for.
@@ -239,7 +240,7 @@ const reachRunWidth = 1.0
 // Of lays out a shop as its things are arranged.
 func Of(e *fit.Arrangement) *Round {
 	s := e.Map().Shop
-	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: string(s.Settings.Units), OneOut: s.Settings.OneOut},
+	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, OneOut: s.Settings.OneOut},
 		hosts: map[string]spot{}, places: map[string]int{}}
 	d.figure()
 	d.segments()

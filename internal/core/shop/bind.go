@@ -308,6 +308,17 @@ func names(fields []field) string {
 	return strings.Join(out, ", ")
 }
 
+// Choices are the words a field of a part of the shop file takes, as its tags say; the field
+// must exist and have some.
+func Choices[T any](name string) []string {
+	for _, f := range fieldsOf(reflect.TypeFor[T]()) {
+		if f.name == name && f.enum != nil {
+			return f.enum
+		}
+	}
+	panic("there is no field with choices " + name)
+}
+
 // Limits of a number of a part of the shop file, by the name of its field: what the tags
 // say. Over tells that the least is not possible itself. They are infinite where there are
 // none; a field that does not exist is a mistake of whoever asks.

@@ -42,7 +42,7 @@ type Shop struct {
 // Settings hold for the whole shop.
 type Settings struct {
 	Name            string             `json:"name" need:"yes" doc:"what the shop is called"`
-	Units           length.System      `json:"units" need:"yes" enum:"metric,imperial" doc:"units shown and assumed for bare numbers that people type; the file itself is always metric"`
+	Units           length.System      `json:"units" need:"yes" doc:"units shown and assumed for bare numbers that people type; the file itself is always metric"`
 	SessionsPerWeek float64            `json:"sessions_per_week,omitempty" min:"0" max:"50" doc:"how often the shop is used in a week"`
 	GrowthReserve   float64            `json:"growth_reserve,omitempty" min:"0" max:"0.9" doc:"share of each place to keep free"`
 	People          []Person           `json:"people,omitempty" doc:"who uses the shop; the first one's reach counts"`

@@ -68,8 +68,15 @@ type Thing struct {
 	Fields []Field `json:"fields" nullable:"false"`
 }
 
-// Surfaces a wall may have.
-var Surfaces = []string{"drywall", "plaster", "plywood", "boards", "bare-studs", "timber", "brick", "block", "concrete", "sheet-metal"}
+// The words a survey chooses from are those of the shop file.
+var (
+	surfaces     = shop.Choices[shop.Wall]("surface")
+	areaKinds    = shop.Choices[shop.Area]("kind")
+	climates     = shop.Choices[shop.Area]("climate")
+	instruments  = shop.Choices[shop.Survey]("instrument")
+	ceilingKinds = shop.Choices[shop.CeilingFeature]("kind")
+	floorKinds   = shop.Choices[shop.FloorFeature]("kind")
+)
 
 // writer writes fields in the shop's units.
 type writer struct{ style length.Style }
@@ -101,9 +108,9 @@ func Notes(s *shop.Shop, a *shop.Area) *Book {
 		kind = "room"
 	}
 	b := &Book{Area: a.ID, Walls: []WallNotes{}, Joists: []Field{}, Above: []Thing{}, Fall: []Field{}, Below: []Thing{},
-		Name: plain("name", "called", a.Name), Kind: plain("kind", "kind", kind, "room", "shed", "loft", "outdoors"),
-		Walk: plain("walk_seconds", "walk from the main area, s", strconv.FormatFloat(a.WalkSeconds, 'f', -1, 64)), Climate: plain("climate", "climate", strings.Join(a.Climate, ","), "frost", "damp", "sun"),
-		Instrument: plain("instrument", "measured with", instrument, "tape", "laser"), Kinds: Kinds{shop.FeatureKind("").Words(), ceilingKinds, []string{"post", "step", "drain", "pit"}}}
+		Name: plain("name", "called", a.Name), Kind: plain("kind", "kind", kind, areaKinds...),
+		Walk: plain("walk_seconds", "walk from the main area, s", strconv.FormatFloat(a.WalkSeconds, 'f', -1, 64)), Climate: plain("climate", "climate", strings.Join(a.Climate, ","), climates...),
+		Instrument: plain("instrument", "measured with", instrument, instruments...), Kinds: Kinds{shop.FeatureKind("").Words(), ceilingKinds, floorKinds}}
 	ls := legs(a)
 	measured := 0
 	for _, l := range ls {
@@ -165,7 +172,7 @@ func (w writer) wall(a *shop.Area, i int, ls []leg, measured int) WallNotes {
 		}
 		n.Points = append(n.Points, w.length(p+"/z", label, q[1], guess))
 	}
-	n.Surface = plain(at+"/surface", "surface", x.Surface, append([]string{""}, Surfaces...)...)
+	n.Surface = plain(at+"/surface", "surface", x.Surface, append([]string{""}, surfaces...)...)
 	how := "none"
 	switch {
 	case x.Studs != nil && len(x.Studs.List) > 0:

@@ -309,9 +309,6 @@ func (p *pen) studField(w *shop.Wall, field string) {
 	}
 }
 
-// ceilingKinds are what may hang from a ceiling.
-var ceilingKinds = []string{"light", "track", "opener", "beam", "duct", "fan", "hoist"}
-
 // flat is a rectangle on the floor or under the ceiling.
 type flat struct{ x, y, w, d, drop *length.Length }
 
@@ -425,7 +422,7 @@ func (p *pen) floor(at []string) {
 		}
 		f.Fall.Toward = p.text
 	case at[0] == "features" && len(at) == 2 && at[1] == "+":
-		kind := p.choice("post", "step", "drain", "pit")
+		kind := p.choice(floorKinds...)
 		x := shop.FloorFeature{ID: p.freeID("floor-" + kind), Kind: kind, W: length.MM(120), D: length.MM(120)}
 		x.X, x.Y = p.middle(x.W, x.D)
 		f.Features = append(f.Features, x)
@@ -438,7 +435,7 @@ func (p *pen) floor(at []string) {
 		case at[2] == "remove":
 			f.Features = slices.Delete(f.Features, i, i+1)
 		case at[2] == "kind":
-			f.Features[i].Kind = p.choice("post", "step", "drain", "pit")
+			f.Features[i].Kind = p.choice(floorKinds...)
 		default:
 			x := &f.Features[i]
 			p.flat(flat{&x.X, &x.Y, &x.W, &x.D, nil}, at[2])

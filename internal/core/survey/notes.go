@@ -117,20 +117,20 @@ func (p *pen) write(at []string) {
 	case at[0] == "name" && len(rest) == 0:
 		a.Name = p.text
 	case at[0] == "kind" && len(rest) == 0:
-		a.Kind = p.choice("room", "shed", "loft", "outdoors")
+		a.Kind = p.choice(areaKinds...)
 	case at[0] == "walk_seconds" && len(rest) == 0:
 		a.WalkSeconds = p.number(0, 3600)
 	case at[0] == "climate" && len(rest) == 0:
 		a.Climate = nil
 		for _, c := range strings.Split(p.text, ",") {
-			if c = strings.TrimSpace(c); c == "frost" || c == "damp" || c == "sun" {
+			if c = strings.TrimSpace(c); slices.Contains(climates, c) {
 				a.Climate = append(a.Climate, c)
 			} else if c != "" {
-				p.fail("%q should be frost, damp or sun, or several joined by commas", c)
+				p.fail("%q should be %s, or several joined by commas", c, strings.Join(climates, ", "))
 			}
 		}
 	case at[0] == "instrument" && len(rest) == 0:
-		p.survey().Instrument = p.choice("tape", "laser")
+		p.survey().Instrument = p.choice(instruments...)
 		p.adopt()
 	case at[0] == "walls" && len(rest) >= 2:
 		if i := a.WallIndex(rest[0]); i >= 0 {
