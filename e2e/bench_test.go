@@ -13,7 +13,7 @@ import (
 
 func TestTheRoundIsDrawnToScaleAndScrolls(t *testing.T) {
 	p := open(t, "/round", demo.Slipway)
-	assert.Equal(t, []string{"A", "B", "C", "D", "middle"}, eval[[]string](p, `[...document.querySelectorAll('[data-segment]')].map((g) => g.dataset.segment)`))
+	assert.Equal(t, []string{"A", "B", "C", "D", "middle"}, eval[[]string](p, `[...document.querySelectorAll('[data-elevation]')].map((g) => g.dataset.elevation)`))
 	assert.Equal(t, 52, eval[int](p, `document.querySelectorAll('[data-place]').length`), "every place is drawn")
 	assert.Greater(t, eval[int](p, `document.querySelectorAll('[data-item] path').length`), 150)
 	// The jack plane's silhouette, or whatever hangs first, is as wide as the core says, in px per mm.
@@ -36,7 +36,7 @@ func TestTheRoundIsDrawnToScaleAndScrolls(t *testing.T) {
 	p.wait(`document.querySelector('[role=slider]').getAttribute('aria-valuetext') === 'from Wall B'`)
 
 	p.key("s")
-	p.wait(`document.querySelector('[data-segment=B] line[stroke-dasharray="6 5"]')`)
+	p.wait(`document.querySelector('[data-elevation=B] line[stroke-dasharray="6 5"]')`)
 	p.key("2")
 	p.wait(`document.querySelector('dl[aria-label="Lens Uses"]')`)
 	assert.True(t, strings.Contains(eval[string](p, `location.search`), "lens=uses"), "the lens is in the URL")

@@ -66,8 +66,8 @@ type Proposal struct {
 	Made  *propose.Proposal `json:"made,omitempty" doc:"new storage and what it takes to build it"`
 }
 
-// Prices of the wishes in seconds a week; the usual ones when left out.
-type Prices struct {
+// WishCosts of the wishes in seconds a week; the usual ones when left out.
+type WishCosts struct {
 	Together *float64 `json:"together,omitempty" minimum:"0" maximum:"1000" doc:"a family in one more place or case than one"`
 	Dust     *float64 `json:"dust,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gathers dust where dust gets at it"`
 	Show     *float64 `json:"show,omitempty" minimum:"0" maximum:"1000" doc:"a thing one likes to see behind a door or in a drawer"`
@@ -80,10 +80,10 @@ type Prices struct {
 // the wishes.
 type FitChoices struct {
 	Styles []propose.Style `json:"styles" nullable:"false"`
-	Usual  Prices          `json:"usual"`
+	Usual  WishCosts       `json:"usual"`
 }
 
-func (p *Prices) wishes() fit.Wishes {
+func (p *WishCosts) wishes() fit.Wishes {
 	w := fit.UsualWishes()
 	for _, x := range []struct {
 		from *float64
@@ -276,7 +276,7 @@ func (s *Server) fits() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "plan-choices", Method: http.MethodGet, Path: "/api/v1/plans/choices", Summary: "What a search and a proposal can be told"}),
 		func(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
 			w := fit.UsualWishes()
-			return &body[FitChoices]{FitChoices{propose.Styles(), Prices{&w.Together, &w.Dust, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
+			return &body[FitChoices]{FitChoices{propose.Styles(), WishCosts{&w.Together, &w.Dust, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
 		})
 	huma.Register(s.api, described(huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/v1/plans/contradictions", Summary: "What no search can make right"}),
 		func(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {
@@ -347,8 +347,8 @@ func (s *Server) proposal(r *run) (*Proposal, error) {
 			continue
 		}
 		m := Move{Item: after.ID, Name: after.Name, From: before.Place, To: after.Place, Before: before.Seconds, After: after.Seconds}
-		if after.Segment >= 0 {
-			m.Wall = out.Round.Segments[after.Segment].ID
+		if after.Elevation >= 0 {
+			m.Wall = out.Round.Elevations[after.Elevation].ID
 		}
 		out.Moves = append(out.Moves, m)
 	}
@@ -377,8 +377,8 @@ func (r *run) take(t *Taken) (fit.Part, int, error) {
 	for i := range v.round.Items {
 		it := &v.round.Items[i]
 		wall := ""
-		if it.Segment >= 0 {
-			wall = v.round.Segments[it.Segment].ID
+		if it.Elevation >= 0 {
+			wall = v.round.Elevations[it.Elevation].ID
 		}
 		wanted[it.ID] = slices.Contains(t.Items, it.ID) || slices.Contains(t.Places, it.Place) || wall != "" && slices.Contains(t.Walls, wall)
 	}
@@ -407,12 +407,12 @@ func sortMoves(m []Move) {
 
 // HomesWanted is what a search for homes is told.
 type HomesWanted struct {
-	Seconds   float64  `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
-	Seed      uint64   `json:"seed,omitempty" default:"1"`
-	KeepHomes bool     `json:"keep_homes,omitempty"`
-	Wishes    Prices   `json:"wishes,omitempty"`
-	Items     []string `json:"items,omitempty" maxItems:"5000" doc:"the only ones that get other homes; all when left out"`
-	Mode      string   `json:"mode,omitempty" maxLength:"64" doc:"mode of the floor in which things are to be got at; now: as it stands; all modes by their hours when left out"`
+	Seconds   float64   `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
+	Seed      uint64    `json:"seed,omitempty" default:"1"`
+	KeepHomes bool      `json:"keep_homes,omitempty"`
+	Wishes    WishCosts `json:"wishes,omitempty"`
+	Items     []string  `json:"items,omitempty" maxItems:"5000" doc:"the only ones that get other homes; all when left out"`
+	Mode      string    `json:"mode,omitempty" maxLength:"64" doc:"mode of the floor in which things are to be got at; now: as it stands; all modes by their hours when left out"`
 }
 
 // StorageWanted is what a proposal of storage is told.

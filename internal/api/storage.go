@@ -123,7 +123,7 @@ func (v *view) about() []Checked {
 
 // Whereabouts are found spots and what bars the other walls.
 type Whereabouts struct {
-	Spots   []Whereabout      `json:"spots" nullable:"false"`
+	Sites   []Whereabout      `json:"sites" nullable:"false"`
 	Nowhere []storage.Nowhere `json:"nowhere" nullable:"false"`
 	W       float64           `json:"w"`
 	H       float64           `json:"h"`
@@ -131,7 +131,7 @@ type Whereabouts struct {
 
 // Whereabout is a spot where a design can go.
 type Whereabout struct {
-	storage.Spot
+	storage.Site
 	Floor   *[2]float64 `json:"floor,omitempty" doc:"of its footprint, when it stands"`
 	Ceiling *[2]float64 `json:"ceiling,omitempty" doc:"of its footprint, when it hangs under the ceiling"`
 	Rot     float64     `json:"rot"`
@@ -313,16 +313,16 @@ func (s *Server) storages() {
 			if err != nil {
 				return nil, refusedStorage(err)
 			}
-			out := Whereabouts{Spots: []Whereabout{}, Nowhere: found.Nowhere, W: d.W.MM(), H: d.H.MM()}
-			for _, c := range found.Spots {
-				w := Whereabout{Spot: c, Rot: c.At.Rot}
+			out := Whereabouts{Sites: []Whereabout{}, Nowhere: found.Nowhere, W: d.W.MM(), H: d.H.MM()}
+			for _, c := range found.Sites {
+				w := Whereabout{Site: c, Rot: c.At.Rot}
 				if c.At.Floor != nil {
 					w.Floor = &[2]float64{c.At.Floor[0].MM(), c.At.Floor[1].MM()}
 				}
 				if c.At.Ceiling != nil {
 					w.Ceiling = &[2]float64{c.At.Ceiling[0].MM(), c.At.Ceiling[1].MM()}
 				}
-				out.Spots = append(out.Spots, w)
+				out.Sites = append(out.Sites, w)
 			}
 			return &body[Whereabouts]{out}, nil
 		})

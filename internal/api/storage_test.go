@@ -29,7 +29,7 @@ func TestStorageIsSizedPutMovedAndTakenAway(t *testing.T) {
 	wish := map[string]any{"items": items, "reserve": .15, "kind": "magnet-rail", "width": "60 cm"}
 	code, got = c.do(http.MethodPost, "/api/v1/storage/where", wish)
 	require.Equal(t, 200, code, got)
-	spots := got["spots"].([]any)
+	spots := got["sites"].([]any)
 	require.NotEmpty(t, spots)
 	best := spots[0].(map[string]any)
 	wish["base"], wish["at"] = 1, map[string]any{"wall": best["wall"], "x": best["x"], "z": best["z"]}

@@ -24,16 +24,16 @@ import (
 // Surveyed is an area with its notes, what the adjustment says of them, and
 // the drawing that follows.
 type Surveyed struct {
-	Revision int64           `json:"revision"`
-	Units    length.System   `json:"units"`
-	Areas    []AreaName      `json:"areas" nullable:"false"`
-	Notes    *survey.Book    `json:"notes"`
-	Report   *survey.Report  `json:"report"`
-	Room     round.Room      `json:"room"`
-	Walls    []round.Segment `json:"walls" nullable:"false"`
-	Above    []Flat          `json:"above" nullable:"false" doc:"what hangs from the ceiling"`
-	Below    []Flat          `json:"below" nullable:"false" doc:"posts and steps"`
-	Added    string          `json:"added" doc:"path of what the entries added"`
+	Revision int64             `json:"revision"`
+	Units    length.System     `json:"units"`
+	Areas    []AreaName        `json:"areas" nullable:"false"`
+	Notes    *survey.Book      `json:"notes"`
+	Report   *survey.Report    `json:"report"`
+	Room     round.Room        `json:"room"`
+	Walls    []round.Elevation `json:"walls" nullable:"false"`
+	Above    []Flat            `json:"above" nullable:"false" doc:"what hangs from the ceiling"`
+	Below    []Flat            `json:"below" nullable:"false" doc:"posts and steps"`
+	Added    string            `json:"added" doc:"path of what the entries added"`
 }
 
 // AreaName of one area of the shop.
@@ -80,7 +80,7 @@ func surveyed(sh *shop.Shop, revision int64, id string) (*body[Surveyed], error)
 		return nil, noArea(id)
 	}
 	out := Surveyed{Revision: revision, Units: sh.Settings.Units, Areas: []AreaName{}, Notes: survey.Notes(sh, a), Report: survey.Of(a),
-		Room: round.RoomOf(a), Walls: []round.Segment{}, Above: []Flat{}, Below: []Flat{}}
+		Room: round.RoomOf(a), Walls: []round.Elevation{}, Above: []Flat{}, Below: []Flat{}}
 	for i := range sh.Areas {
 		out.Areas = append(out.Areas, AreaName{sh.Areas[i].ID, sh.Areas[i].Name})
 	}

@@ -38,7 +38,7 @@ func describe[T worded](r huma.Registry) {
 func describeWords(r huma.Registry) {
 	r.RegisterTypeAlias(reflect.TypeFor[length.Length](), reflect.TypeFor[float64]()) // mm, as the shop file has them
 	r.RegisterTypeAlias(reflect.TypeFor[weight.Weight](), reflect.TypeFor[float64]()) // kg
-	r.RegisterTypeAlias(reflect.TypeFor[shop.Spot](), reflect.TypeFor[spotted]())
+	r.RegisterTypeAlias(reflect.TypeFor[shop.Standing](), reflect.TypeFor[spotted]())
 	describe[length.System](r)
 	describe[event.Kind](r)
 	describe[shop.PlaceKind](r)

@@ -45,19 +45,19 @@ export async function type(input: HTMLInputElement, text: string) {
 export function item(p: Partial<Item>): Item {
   return {
     id: "plane", name: "Plane", kind: "plane", glyph: "plane", family: "", count: 1, w: 65, h: 360, d: 140, kg: 2.3, uses: 3, used_at: ["bench"], hold: ["hang"], flags: [], assumed: [],
-    place: "", homed: 0, locked: false, segment: -1, hidden: false, pieces: [], order: 0, seconds: 180, out: false, photos: [], status: "", keep: false, notes: "", ...p,
+    place: "", homed: 0, locked: false, elevation: -1, hidden: false, pieces: [], order: 0, seconds: 180, out: false, photos: [], status: "", keep: false, notes: "", ...p,
   };
 }
 
 export function place(p: Partial<Place>): Place {
-  return { id: "B1", name: "Field", kind: "wall-field", word: "wall field", style: "board", segment: 0, host: "", x: 0, z: 900, w: 2000, h: 1000, d: 200, access: [], closed: false, lines: [], kg: 0, capacity: 0, items: 0, seconds: 0, fill: 0, ...p };
+  return { id: "B1", name: "Field", kind: "wall-field", word: "wall field", style: "board", elevation: 0, host: "", x: 0, z: 900, w: 2000, h: 1000, d: 200, access: [], closed: false, lines: [], kg: 0, capacity: 0, items: 0, seconds: 0, fill: 0, ...p };
 }
 
 export function round(p: Partial<Round>): Round {
   return {
     name: "Test", units: "metric",
     figure: { stature: 1680, left_handed: false, knee: 504, fingertip: 658, shoulder: 1399, elbow: 1083, eye: 1597, stretch: 2297, step: 2697 },
-    segments: [{ id: "A", area: "main", title: "Wall A", middle: false, claimed: true, surface: "boards", offset: 0, length: 4000, profile: [[0, 2400], [4000, 2400]], studs: [], features: [], reach: [] }],
+    elevations: [{ id: "A", area: "main", title: "Wall A", middle: false, claimed: true, surface: "boards", offset: 0, length: 4000, profile: [[0, 2400], [4000, 2400]], studs: [], features: [], reach: [] }],
     places: [], things: [], items: [], wished: [], one_out: false, plan: { rooms: [], things: [], stations: [] }, totals: { seconds: 0, lines: 0, homeless: 0, pieces: 0, orders: [0, 0, 0, 0, 0] }, ...p,
   };
 }

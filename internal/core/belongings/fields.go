@@ -123,7 +123,7 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		case err != nil:
 			return err.Error()
 		case l < 0 || l > shop.MostClearance:
-			return fmt.Sprintf("%s is not possible for hand room; it should be from 0 to %s", l, shop.MostClearance)
+			return fmt.Sprintf("%s is not possible for clearance; it should be from 0 to %s", l, shop.MostClearance)
 		default:
 			it.Clearance = &l
 		}

@@ -204,7 +204,7 @@ func expand(p *shop.Place, it *shop.Item, h *shop.Home, home int) []piece {
 	if h.Cols > 0 && h.Cols < n {
 		cols = h.Cols
 	}
-	gap := it.HandRoom().MM()
+	gap := it.KeptClear().MM()
 	out := make([]piece, 0, n)
 	for k := range n {
 		col, row := float64(k%cols), float64(k/cols)

@@ -45,7 +45,7 @@ func TestEveryBrokenRuleIsFound(t *testing.T) {
 			s.Places[0].H, s.Places[0].Rows = mm(1500), nil
 			move(s, shop.Home{Item: "apron", Place: "A1", X: mm(100), Z: mm(100)})
 		}},
-		"hand room not kept": {"overlap", "", func(s *shop.Shop) {
+		"clearance not kept": {"overlap", "", func(s *shop.Shop) {
 			move(s, shop.Home{Item: "violin-mould", Place: "A1", X: 0, Z: 0})
 			move(s, shop.Home{Item: "viola-mould", Place: "A1", X: mm(230 + 19), Z: 0})
 		}},

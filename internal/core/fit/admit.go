@@ -130,15 +130,15 @@ func (e *Arrangement) makeRoom(me, k int) (best exchange, ok bool) {
 	return best, ok
 }
 
-// pricedSpot is a spot with its cost.
-type pricedSpot struct {
+// ratedSpot is a spot with its cost.
+type ratedSpot struct {
 	pack.Spot
 	cost float64
 }
 
 // crowdedSpots are where a parcel would be if what is there moved: at what lies
 // there, the cheapest first.
-func (e *Arrangement) crowdedSpots(me int, o *option, space pack.Crowded) []pricedSpot {
+func (e *Arrangement) crowdedSpots(me int, o *option, space pack.Crowded) []ratedSpot {
 	p := &e.parcels[me]
 	pl, it := &e.shop.Places[o.place], &e.shop.Items[p.item]
 	t := keeping.Thing(pl, it, p.n)
@@ -161,13 +161,13 @@ func (e *Arrangement) crowdedSpots(me int, o *option, space pack.Crowded) []pric
 		}
 	}
 	slices.SortFunc(spots, func(a, b pack.Spot) int { return cmp.Or(cmp.Compare(a.X, b.X), cmp.Compare(a.Y, b.Y)) })
-	var out []pricedSpot
+	var out []ratedSpot
 	for _, s := range slices.Compact(spots) {
 		if c, why := e.spotCost(p.item, p.n, o.place, s, false); why == "" {
-			out = append(out, pricedSpot{s, c})
+			out = append(out, ratedSpot{s, c})
 		}
 	}
-	slices.SortStableFunc(out, func(a, b pricedSpot) int { return cmp.Compare(a.cost, b.cost) })
+	slices.SortStableFunc(out, func(a, b ratedSpot) int { return cmp.Compare(a.cost, b.cost) })
 	return out[:min(len(out), mostSpots)]
 }
 

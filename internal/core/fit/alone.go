@@ -92,11 +92,11 @@ func (e *Problem) least(item, place int) (option, bool) {
 	u := &e.uses[item]
 	p := &e.shop.Places[place]
 	o := option{place: place, least: math.Inf(1)}
-	type priced struct {
+	type rated struct {
 		keeping.Grip
 		cost float64
 	}
-	var cheap []priced
+	var cheap []rated
 	for _, g := range e.kinds[place].Grips(p, u.Item, where{e.scenes, e.ways, place}) {
 		c, ok := e.scenes.Weekly(u, place, g, 0)
 		if !ok || e.neverLifted(item, place, g.X) {
@@ -109,7 +109,7 @@ func (e *Problem) least(item, place int) (option, bool) {
 			k--
 		}
 		if k < preferences {
-			cheap = slices.Insert(cheap, k, priced{g, c})
+			cheap = slices.Insert(cheap, k, rated{g, c})
 			cheap = cheap[:min(len(cheap), preferences)]
 		}
 	}

@@ -12,7 +12,7 @@ import (
 
 // The bound is a Lagrangian relaxation (Fisher 1981) of the room of each place.
 // A place is cut into cells; what lies in a cell can be no more than the cell
-// holds. For prices λ ≥ 0 of the cells,
+// holds. For multipliers λ ≥ 0 of the cells,
 //
 //	L(λ) = Σ things min(homeless, min over places and spots (cost + Σ cells λ·share)) − Σ cells λ
 //
@@ -20,7 +20,7 @@ import (
 // things cost at least as much as their cheapest spots do. Shares are parts of a
 // cell's room.
 //
-// Hand room counts: each piece is grown by half of its own, at most by half of
+// Clearance counts: each piece is grown by half of its own, at most by half of
 // slack, on every side, and the place by slack/2. The room between two pieces is the
 // larger of theirs, so that the grown ones still do not overlap.
 
@@ -106,44 +106,44 @@ const (
 	room        = 2*mostColumns + 2 // to work in: a column and the edges, twice
 )
 
-// pricer works the bound out, and keeps the prices that gave it.
-type pricer struct {
-	e       *Problem
-	grain   grain
-	grounds []ground
-	empty   []pack.Space // its own: those of an arrangement are in use
-	room    []float64    // of each cell
-	lambda  []float64    // of each cell, seconds a week for all of its room
-	per     []float64    // the same for a unit of room
-	swing   []float64    // how far each cell was from full lately, squared
-	step    float64      // of the search for prices: how much of the way is gone at once
-	things  []priced
-	fixed   float64 // cost of what stays where it is
-	taken   []float64
+// relaxation works the bound out, and keeps the multipliers that gave it.
+type relaxation struct {
+	e          *Problem
+	grain      grain
+	grounds    []ground
+	empty      []pack.Space // its own: those of an arrangement are in use
+	room       []float64    // of each cell
+	multiplier []float64    // of each cell, seconds a week for all of its room
+	per        []float64    // the same for a unit of room
+	swing      []float64    // how far each cell was from full lately, squared
+	step       float64      // of the search for multipliers: how much of the way is gone at once
+	things     []relaxed
+	fixed      float64 // cost of what stays where it is
+	taken      []float64
 }
 
-// priced is one item, or what is left of it without a home that stays.
-type priced struct {
-	item  int
-	n     int
-	alone float64 // without a home
-	ways  []way   // cheapest place first
-	// beyond is the least cost in the places that are not among the ways.
+// relaxed is one item, or what is left of it without a home that stays.
+type relaxed struct {
+	item     int
+	n        int
+	alone    float64   // without a home
+	placings []placing // cheapest place first
+	// beyond is the least cost in the places that are not among the placings.
 	beyond float64
-	// last is the cheapest way there was at the prices before: mostly it is among the
+	// last is the cheapest placing there was at the multipliers before: mostly it is among the
 	// cheapest still, and few others need to be looked at.
 	last pick
 }
 
-// pick of a way, one of its poses, and there one of the candidates in x and z.
+// pick of a placing, one of its poses, and there one of the candidates in x and z.
 type pick struct {
-	known     bool
-	way, pose int
-	x, z      int
+	known         bool
+	placing, pose int
+	x, z          int
 }
 
-// way is an item in one place.
-type way struct {
+// placing is an item in one place.
+type placing struct {
 	place int
 	least float64
 	whole []part  // of the place as a whole and its weight, as shares
@@ -179,32 +179,32 @@ func spanOf(parts []part) span {
 	return span{a.amount, b.amount, int32(a.cell), int32(b.cell)}
 }
 
-// mostAlike is up to how many alike are priced as blocks; more count as a whole.
+// mostAlike is up to how many alike are relaxed as blocks; more count as a whole.
 const mostAlike = 6
 
-// mostWays of an item are priced; the other places count with their least cost.
-func mostWays(items int) int {
+// mostPlacings of an item are relaxed; the other places count with their least cost.
+func mostPlacings(items int) int {
 	if items > 1200 {
 		return 8
 	}
 	return 14
 }
 
-// newPricer cuts the places into cells and lists what each item could cost where.
+// relax cuts the places into cells and lists what each item could cost where.
 // What is fixed stays where it is: its cost and its room count.
-func (e *Problem) newPricer(fixed func(item int) []*shop.Home, done func() bool) *pricer {
-	p := &pricer{e: e, grain: grainFor(len(e.shop.Items)), grounds: make([]ground, len(e.shop.Places)), empty: e.emptySpaces()}
+func (e *Problem) relax(fixed func(item int) []*shop.Home, done func() bool) *relaxation {
+	p := &relaxation{e: e, grain: grainFor(len(e.shop.Items)), grounds: make([]ground, len(e.shop.Places)), empty: e.emptySpaces()}
 	slack := make([]float64, len(e.shop.Places))
 	cutters := crew(len(slack), 16)
 	spread(cutters, func(w int) {
 		for i := w; i < len(slack) && !done(); i += cutters {
-			slack[i] = p.handRoom(i)
+			slack[i] = p.clearance(i)
 		}
 	})
 	for i := range slack {
 		p.cut(i, slack[i])
 	}
-	p.lambda = make([]float64, len(p.room))
+	p.multiplier = make([]float64, len(p.room))
 	p.per = make([]float64, len(p.room))
 	p.swing = slices.Repeat([]float64{.1}, len(p.room))
 	p.step = 1
@@ -236,7 +236,7 @@ func (e *Problem) newPricer(fixed func(item int) []*shop.Home, done func() bool)
 			}
 		}
 		if rest > 0 {
-			p.things = append(p.things, priced{item: i, n: rest, alone: e.homelessCost(i, rest)})
+			p.things = append(p.things, relaxed{item: i, n: rest, alone: e.homelessCost(i, rest)})
 		}
 	}
 	for c := range p.taken {
@@ -246,7 +246,7 @@ func (e *Problem) newPricer(fixed func(item int) []*shop.Home, done func() bool)
 	spread(workers, func(w int) {
 		for k := w; k < len(p.things); k += workers {
 			if done() {
-				// Without ways a thing costs the bound nothing: it stays a bound.
+				// Without placings a thing costs the bound nothing: it stays a bound.
 				p.things[k].alone = 0
 				continue
 			}
@@ -256,8 +256,8 @@ func (e *Problem) newPricer(fixed func(item int) []*shop.Home, done func() bool)
 	return p
 }
 
-// cut a place into cells. Slack is the hand room that is counted.
-func (p *pricer) cut(i int, slack float64) {
+// cut a place into cells. Slack is the clearance that is counted.
+func (p *relaxation) cut(i int, slack float64) {
 	pl := &p.e.shop.Places[i]
 	g := &p.grounds[i]
 	k := p.e.kinds[i]
@@ -272,7 +272,7 @@ func (p *pricer) cut(i int, slack float64) {
 	case keeping.Lying:
 		g.total = (w + g.slack) * (d + g.slack)
 	case keeping.Rows:
-		// The whole is its floor, without hand room: what stands behind needs none to what stands before it.
+		// The whole is its floor, without clearance: what stands behind needs none to what stands before it.
 		g.total = w * d
 	case keeping.Run:
 		g.total = w + g.slack
@@ -304,7 +304,7 @@ func (p *pricer) cut(i int, slack float64) {
 
 // stood is the area of a place that containers stand on, in mm²; what sticks out or stands
 // in another is left out, so that it is never too much.
-func (p *pricer) stood(pl *shop.Place) (area float64) {
+func (p *relaxation) stood(pl *shop.Place) (area float64) {
 	type rect struct{ x0, y0, x1, y1 float64 }
 	var all []rect
 	for k := range p.e.shop.Containers {
@@ -322,12 +322,12 @@ func (p *pricer) stood(pl *shop.Place) (area float64) {
 	return area
 }
 
-// handRoom is the hand room most of what fits a place asks for.
-func (p *pricer) handRoom(place int) float64 {
+// clearance is the clearance most of what fits a place asks for.
+func (p *relaxation) clearance(place int) float64 {
 	var all []float64
 	for i := range p.e.shop.Items {
 		if p.e.bars[i][place] == "" && p.e.shop.Items[i].Needs() {
-			all = append(all, p.e.shop.Items[i].HandRoom().MM())
+			all = append(all, p.e.shop.Items[i].KeptClear().MM())
 		}
 	}
 	if len(all) == 0 {
@@ -338,7 +338,7 @@ func (p *pricer) handRoom(place int) float64 {
 }
 
 // bands cuts the height of a field where the reach changes.
-func (p *pricer) bands(place int, h, slack float64) axis {
+func (p *relaxation) bands(place int, h, slack float64) axis {
 	a := axis{edges: []float64{-slack / 2}}
 	breaks := p.e.scenes.Breaks(place, p.e.shop.Places[place].W.MM()/2)
 	slices.Sort(breaks)
@@ -352,10 +352,10 @@ func (p *pricer) bands(place int, h, slack float64) axis {
 }
 
 // whole is what n pieces take of a place as a whole and of its rated weight.
-func (p *pricer) whole(item, n, place int) []part {
+func (p *relaxation) whole(item, n, place int) []part {
 	it, pl, g := &p.e.shop.Items[item], &p.e.shop.Places[place], &p.grounds[place]
 	size := it.SizeIn(pl.Kind)
-	grow := min(it.HandRoom().MM(), g.slack)
+	grow := min(it.KeptClear().MM(), g.slack)
 	takes := 0.0
 	switch g.form {
 	case keeping.Upright:
@@ -376,8 +376,8 @@ func (p *pricer) whole(item, n, place int) []part {
 	return out
 }
 
-// list the ways of an item.
-func (p *pricer) list(t *priced) {
+// list the placings of an item.
+func (p *relaxation) list(t *relaxed) {
 	e := p.e
 	it := &e.shop.Items[t.item]
 	share := float64(t.n) / float64(it.Number())
@@ -386,11 +386,11 @@ func (p *pricer) list(t *priced) {
 		if o.least*share >= t.alone {
 			break
 		}
-		if len(t.ways) >= mostWays(len(e.shop.Items)) {
+		if len(t.placings) >= mostPlacings(len(e.shop.Items)) {
 			t.beyond = o.least * share
 			break
 		}
-		w := way{place: o.place, least: o.least * share, whole: p.whole(t.item, t.n, o.place)}
+		w := placing{place: o.place, least: o.least * share, whole: p.whole(t.item, t.n, o.place)}
 		if t.n <= mostAlike && p.grounds[o.place].x.cells() > 0 {
 			for m := 1; m <= t.n; m++ {
 				w.poses = append(w.poses, p.posesOf(t.item, m, t.n, o.place)...)
@@ -399,17 +399,17 @@ func (p *pricer) list(t *priced) {
 				continue
 			}
 		}
-		t.ways = append(t.ways, w)
+		t.placings = append(t.placings, w)
 	}
 }
 
 // posesOf lists every pose of a single thing at which its reduced cost can be
 // least: between them its cost is the same and its shares of the cells change
 // linearly.
-func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
+func (p *relaxation) posesOf(item, m, n, place int) (out []poses) {
 	it, pl, g := &p.e.shop.Items[item], &p.e.shop.Places[place], &p.grounds[place]
 	size := it.SizeIn(pl.Kind)
-	grow := min(it.HandRoom().MM(), g.slack)
+	grow := min(it.KeptClear().MM(), g.slack)
 	kind := p.e.kinds[place]
 	w, up := size.W.MM(), size.H.MM()
 	if g.form == keeping.Lying {
@@ -417,7 +417,7 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 	}
 	times := float64(n) / float64(m)
 	share := float64(m) / float64(it.Number()) * times // of the item's weekly handling
-	gap := it.HandRoom().MM()
+	gap := it.KeptClear().MM()
 	type shape struct{ w, up, times float64 }
 	var shapes []shape
 	for cols := m; cols >= 1; cols-- {
@@ -514,7 +514,7 @@ func (p *pricer) posesOf(item, m, n, place int) (out []poses) {
 }
 
 // costAt is the least cost at or just beside a spot; infinite where it is out of reach.
-func (p *pricer) costAt(item, place int, x float64, zs []float64, row int) float64 {
+func (p *relaxation) costAt(item, place int, x float64, zs []float64, row int) float64 {
 	u := &p.e.uses[item]
 	least := math.Inf(1)
 	wide := p.e.shop.Places[place].W.MM()
@@ -533,7 +533,7 @@ func (p *pricer) costAt(item, place int, x float64, zs []float64, row int) float
 
 // centres are the spots along a place at which the middle of a thing w wide enters
 // another column of cost, or one of its sides another cell.
-func (p *pricer) centres(place int, w, grow float64) []float64 {
+func (p *relaxation) centres(place int, w, grow float64) []float64 {
 	pl, g := &p.e.shop.Places[place], &p.grounds[place]
 	from, to := w/2, pl.W.MM()-w/2
 	out := []float64{from, to}
@@ -545,7 +545,7 @@ func (p *pricer) centres(place int, w, grow float64) []float64 {
 }
 
 // levels are the same for heights.
-func (p *pricer) levels(place int, up, grow float64) []float64 {
+func (p *relaxation) levels(place int, up, grow float64) []float64 {
 	pl, g := &p.e.shop.Places[place], &p.grounds[place]
 	from, to := up/2, pl.H.MM()-up/2
 	out := []float64{from, to}

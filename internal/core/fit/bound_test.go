@@ -45,7 +45,7 @@ func TestTheBoundIsNeverAboveAPlan(t *testing.T) {
 	})
 }
 
-func TestTheBoundSeesHandRoomColumnsAndBands(t *testing.T) {
+func TestTheBoundSeesClearanceColumnsAndBands(t *testing.T) {
 	// Where every place is crowded the bound must say more than that each thing has its best spot.
 	s := made(t, 60, 8, 3)
 	plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 3000})

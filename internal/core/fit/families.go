@@ -141,7 +141,7 @@ func (r *search) gather(family int, list []int) {
 func (r *search) assemble(list []int, host int) {
 	members := slices.DeleteFunc(slices.Clone(list), func(i int) bool { return !r.kin.bound(r.parcels[i].item) })
 	r.only = host
-	r.recreate(members, manner{priced: true})
+	r.recreate(members, manner{paying: true})
 	r.only = none
 }
 

@@ -6,7 +6,7 @@ import (
 	"slices"
 )
 
-// guide tells a search where an item is best off at the prices of the bound: a plan
+// guide tells a search where an item is best off at the multipliers of the bound: a plan
 // that costs no more than the bound has everything at such a spot, so what a thing
 // costs beyond it is where a plan can gain.
 type guide struct {
@@ -23,7 +23,7 @@ type want struct {
 const mostWants = 4
 
 // guides of all items, in their order; those it does not come to are empty.
-func (p *pricer) guides(done func() bool) []guide {
+func (p *relaxation) guides(done func() bool) []guide {
 	out := make([]guide, len(p.e.shop.Items))
 	workers := crew(len(p.things), 64)
 	spread(workers, func(w int) {
@@ -36,11 +36,11 @@ func (p *pricer) guides(done func() bool) []guide {
 }
 
 // guide of one thing.
-func (p *pricer) guide(t *priced, buf []float64) (g guide) {
-	for w := range t.ways {
-		only := priced{item: t.item, n: t.n, alone: math.Inf(1), beyond: math.Inf(1), ways: t.ways[w : w+1]}
+func (p *relaxation) guide(t *relaxed, buf []float64) (g guide) {
+	for w := range t.placings {
+		only := relaxed{item: t.item, n: t.n, alone: math.Inf(1), beyond: math.Inf(1), placings: t.placings[w : w+1]}
 		if c, _ := p.cheapest(&only, nil, buf); !math.IsInf(c, 1) {
-			g.wants = append(g.wants, want{t.ways[w].place, c})
+			g.wants = append(g.wants, want{t.placings[w].place, c})
 		}
 	}
 	slices.SortFunc(g.wants, func(a, b want) int { return cmp.Or(cmp.Compare(a.least, b.least), a.place-b.place) })
@@ -56,13 +56,13 @@ func (p *pricer) guide(t *priced, buf []float64) (g guide) {
 	return g
 }
 
-// excess is what a parcel costs beyond its best at the prices of the bound.
+// excess is what a parcel costs beyond its best at the multipliers of the bound.
 func (r *search) excess(i int) float64 {
 	p := &r.parcels[i]
 	share := float64(p.n) / float64(r.shop.Items[p.item].Number())
 	e := r.value(i) - r.guides[p.item].least*share
 	if p.place != none {
-		e += r.prices.toll(p.item, p.n, p.place, p.spot)
+		e += r.relaxed.toll(p.item, p.n, p.place, p.spot)
 	}
 	return e
 }

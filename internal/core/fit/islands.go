@@ -19,7 +19,7 @@ const (
 // the bound.
 const searching = .96
 
-// firstSteps and lastSteps of the bound: before the search, whose prices guide it, and
+// firstSteps and lastSteps of the bound: before the search, whose multipliers guide it, and
 // after it, when the cost of a plan is known, if the first did not come to their end.
 const (
 	firstSteps = 500
@@ -28,16 +28,16 @@ const (
 
 // islands runs the searches and leaves the best in the arrangement's parcels. It says
 // how many improvements were tried.
-func (e *Arrangement) islands(o Options, prices *pricer, bound float64) int {
+func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int {
 	var all [twins]*search
 	for k := range all {
 		mine, of := o, e
 		if k > 0 {
 			mine.Progress, of = nil, &Arrangement{Problem: e.Problem, asked: e.asked}
 		}
-		all[k] = newSearch(of, mine, prices, bound, uint64(k))
+		all[k] = newSearch(of, mine, relaxed, bound, uint64(k))
 	}
-	guides := prices.guides(o.Done)
+	guides := relaxed.guides(o.Done)
 	for _, r := range all {
 		r.guides = guides
 	}

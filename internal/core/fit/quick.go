@@ -68,7 +68,7 @@ func (r *search) construct(todo []int) {
 			r.take(i)
 		}
 	}
-	r.recreate(todo, manner{priced: true})
+	r.recreate(todo, manner{paying: true})
 	if worth() > was {
 		r.back(quick)
 	}

@@ -8,27 +8,27 @@ import (
 	"hobrak/internal/core/pack"
 )
 
-// cheapest way of a thing at the present prices, and what it takes of the cells.
-func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []part) {
+// cheapest way of a thing at the present multipliers, and what it takes of the cells.
+func (p *relaxation) cheapest(t *relaxed, takes []part, buf []float64) (float64, []part) {
 	least := min(t.alone, t.beyond)
 	best := pick{}
 	if t.last.known {
-		if c := p.priceOf(t, t.last); c < least {
+		if c := p.tollOf(t, t.last); c < least {
 			least, best = c, t.last
 		}
 	}
-	for k := range t.ways {
-		w := &t.ways[k]
+	for k := range t.placings {
+		w := &t.placings[k]
 		if w.least >= least {
-			break // cheapest first, and prices only add
+			break // cheapest first, and tolls only add
 		}
 		g := &p.grounds[w.place]
-		price := p.wholePrice(w)
-		if w.least+price >= least {
+		toll := p.wholeToll(w)
+		if w.least+toll >= least {
 			continue
 		}
 		if len(w.poses) == 0 {
-			least, best = w.least+price, pick{known: true, way: k, pose: -1}
+			least, best = w.least+toll, pick{known: true, placing: k, pose: -1}
 			continue
 		}
 		nx := g.x.cells()
@@ -36,7 +36,7 @@ func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []pa
 		for s := range w.poses {
 			q := &w.poses[s]
 			for z := range q.z {
-				if q.least[z]+price >= least {
+				if q.least[z]+toll >= least {
 					continue
 				}
 				along, before, sum := buf[:nx+1], buf[nx+1:2*nx+2], 0.0
@@ -54,7 +54,7 @@ func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []pa
 				}
 				costs := q.cost[z*len(q.x) : (z+1)*len(q.x)]
 				for x, cost := range costs {
-					c := cost + price
+					c := cost + toll
 					if c >= least {
 						continue
 					}
@@ -75,7 +75,7 @@ func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []pa
 	if !best.known {
 		return least, takes
 	}
-	w := &t.ways[best.way]
+	w := &t.placings[best.placing]
 	takes = append(takes, w.whole...)
 	if best.pose >= 0 {
 		g := &p.grounds[w.place]
@@ -91,15 +91,15 @@ func (p *pricer) cheapest(t *priced, takes []part, buf []float64) (float64, []pa
 	return least, takes
 }
 
-// steps improves the prices by subgradient steps towards a target and returns the best
-// bound. Target is the cost of a plan, 0 when none is known. A price moves the less the
-// more its cell swung between too full and empty so far: how much a price matters differs
+// steps improves the multipliers by subgradient steps towards a target and returns the best
+// bound. Target is the cost of a plan, 0 when none is known. A multiplier moves the less the
+// more its cell swung between too full and empty so far: how much a multiplier matters differs
 // by cell, and steps alike for all of them need many times as many to come as far (a
 // scaling like that of Duchi, Hazan, Singer 2011, but one that forgets).
-func (p *pricer) steps(most int, target float64, done func() bool) float64 {
+func (p *relaxation) steps(most int, target float64, done func() bool) float64 {
 	best, stall := -1e300, 0
-	kept := slices.Clone(p.lambda)
-	move := make([]float64, len(p.lambda))
+	kept := slices.Clone(p.multiplier)
+	move := make([]float64, len(p.multiplier))
 	use := make([]float64, len(p.room))
 	way := make([]float64, len(p.room)) // smoothed direction
 	workers := crew(len(p.things), 16)
@@ -134,18 +134,18 @@ func (p *pricer) steps(most int, target float64, done func() bool) float64 {
 				use[c] += v
 			}
 		}
-		for c := range p.lambda {
-			sum -= p.lambda[c] * (1 - p.taken[c])
+		for c := range p.multiplier {
+			sum -= p.multiplier[c] * (1 - p.taken[c])
 		}
 		if best < -1e299 || sum > best+1e-7*math.Abs(best) {
 			if sum > best+1e-4*math.Abs(best) {
 				stall = 0
 			}
 			best = sum
-			copy(kept, p.lambda)
+			copy(kept, p.multiplier)
 		} else if stall++; stall >= p.grain.stall {
 			p.step, stall = p.step*p.grain.shrink, 0
-			copy(p.lambda, kept)
+			copy(p.multiplier, kept)
 			clear(way)
 			if p.step < p.grain.end {
 				break
@@ -153,9 +153,9 @@ func (p *pricer) steps(most int, target float64, done func() bool) float64 {
 			continue
 		}
 		norm := 0.0
-		for c := range p.lambda {
+		for c := range p.multiplier {
 			way[c] = .4*way[c] + use[c] - 1
-			if p.lambda[c] <= 0 && way[c] < 0 {
+			if p.multiplier[c] <= 0 && way[c] < 0 {
 				way[c] = 0
 			}
 			p.swing[c] = .95*p.swing[c] + .05*way[c]*way[c]
@@ -170,18 +170,18 @@ func (p *pricer) steps(most int, target float64, done func() bool) float64 {
 			goal = best + .02*math.Abs(best) + 1
 		}
 		length := p.step * (goal - sum) / norm
-		for c := range p.lambda {
-			p.lambda[c] = max(0, p.lambda[c]+length*move[c])
+		for c := range p.multiplier {
+			p.multiplier[c] = max(0, p.multiplier[c]+length*move[c])
 		}
 	}
-	copy(p.lambda, kept)
+	copy(p.multiplier, kept)
 	p.divide()
 	return best
 }
 
-// divide the prices of cells by their room.
-func (p *pricer) divide() {
-	for c, l := range p.lambda {
+// divide the multipliers of cells by their room.
+func (p *relaxation) divide() {
+	for c, l := range p.multiplier {
 		p.per[c] = 0
 		if l > 0 {
 			p.per[c] = l / p.room[c]
@@ -189,55 +189,55 @@ func (p *pricer) divide() {
 	}
 }
 
-// wholePrice is the price of what a way takes of the place as a whole and of its weight.
-func (p *pricer) wholePrice(w *way) (price float64) {
+// wholeToll is what a placing takes of the place as a whole and of its weight.
+func (p *relaxation) wholeToll(w *placing) (toll float64) {
 	for _, s := range w.whole {
-		price += p.lambda[s.cell] * s.amount
+		toll += p.multiplier[s.cell] * s.amount
 	}
-	return price
+	return toll
 }
 
-// priceOf a pick at the present prices.
-func (p *pricer) priceOf(t *priced, a pick) float64 {
-	w := &t.ways[a.way]
-	price := p.wholePrice(w)
+// tollOf a pick at the present multipliers.
+func (p *relaxation) tollOf(t *relaxed, a pick) float64 {
+	w := &t.placings[a.placing]
+	toll := p.wholeToll(w)
 	if a.pose < 0 {
-		return w.least + price
+		return w.least + toll
 	}
 	g, q := &p.grounds[w.place], &w.poses[a.pose]
 	nx := g.x.cells()
-	price += q.cost[a.z*len(q.x)+a.x]
+	toll += q.cost[a.z*len(q.x)+a.x]
 	for _, r := range q.z[a.z] {
 		for _, o := range q.x[a.x] {
-			price += q.times * r.amount * o.amount * p.per[g.first+2+r.cell*nx+o.cell]
+			toll += q.times * r.amount * o.amount * p.per[g.first+2+r.cell*nx+o.cell]
 		}
 	}
-	return price
+	return toll
 }
 
 // improve the bound, a proven lower bound of the weekly handling of any plan for
 // these places that leaves what stays where it is.
-func (p *pricer) improve(most int, target float64, done func() bool) float64 {
+func (p *relaxation) improve(most int, target float64, done func() bool) float64 {
 	if len(p.things) == 0 {
 		return p.fixed
 	}
 	return max(0, p.steps(most, target, done))
 }
 
-// toll is the price of what n pieces at a spot take from others.
-func (p *pricer) toll(item, n, place int, s pack.Spot) (price float64) {
+// toll is the cost, at the multipliers, of what n pieces at a spot take from others.
+func (p *relaxation) toll(item, n, place int, s pack.Spot) (toll float64) {
 	for _, w := range p.whole(item, n, place) {
-		price += p.lambda[w.cell] * w.amount
+		toll += p.multiplier[w.cell] * w.amount
 	}
 	g := &p.grounds[place]
 	nx := g.x.cells()
 	if nx <= 0 {
-		return price
+		return toll
 	}
 	it, pl := &p.e.shop.Items[item], &p.e.shop.Places[place]
 	kind := p.e.kinds[place]
 	w, up := kind.Block(it, n, s)
-	grow := min(it.HandRoom().MM(), g.slack) / 2
+	grow := min(it.KeptClear().MM(), g.slack) / 2
 	x := kind.Grip(pl, it, n, s).X - w/2
 	var rows []part
 	if g.cells == keeping.InRows {
@@ -251,9 +251,9 @@ func (p *pricer) toll(item, n, place int, s pack.Spot) (price float64) {
 	for _, o := range g.x.parts(x-grow, x+w+grow) {
 		for _, r := range rows {
 			if c := g.first + 2 + r.cell*nx + o.cell; p.per[c] > 0 {
-				price += p.per[c] * r.amount * o.amount
+				toll += p.per[c] * r.amount * o.amount
 			}
 		}
 	}
-	return price
+	return toll
 }

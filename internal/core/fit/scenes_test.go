@@ -75,7 +75,7 @@ func TestWhatCannotBeReachedInALongModeGoesElsewhere(t *testing.T) {
 	require.NoError(t, err)
 	// The clamp cart is out of the shop all the while but for an hour.
 	k := slices.IndexFunc(s.Modes, func(m shop.Mode) bool { return m.ID == "evening" })
-	s.Modes[k].Spots["K3"] = shop.Spot{State: "away"}
+	s.Modes[k].Spots["K3"] = shop.Standing{State: "away"}
 	inCart := func(hours float64) (uses float64) {
 		s.Modes[k].HoursPerWeek = hours
 		scenes, err := scene.ByHours(s)

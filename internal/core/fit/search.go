@@ -138,9 +138,9 @@ func (p *Problem) Run(o Options) *Plan {
 		o.Wishes = &usual
 	}
 	e.asked = o.Items
-	prices := e.newPricer(func(item int) []*shop.Home { return e.staying(item, o.stays(e.shop.Items[item].ID)) }, o.Done)
-	plan.Bound = prices.improve(firstSteps, 0, o.Done)
-	plan.Iterations = e.islands(o, prices, plan.Bound)
+	relaxed := e.relax(func(item int) []*shop.Home { return e.staying(item, o.stays(e.shop.Items[item].ID)) }, o.Done)
+	plan.Bound = relaxed.improve(firstSteps, 0, o.Done)
+	plan.Iterations = e.islands(o, relaxed, plan.Bound)
 	for i := range e.parcels {
 		p := &e.parcels[i]
 		plan.Objective += p.cost
@@ -152,7 +152,7 @@ func (p *Problem) Run(o Options) *Plan {
 	}
 	plan.Paid = e.paid(o)
 	// The cost of the plan is a better target than the guess before.
-	plan.Bound = max(plan.Bound, prices.improve(lastSteps, plan.Objective, o.Done))
+	plan.Bound = max(plan.Bound, relaxed.improve(lastSteps, plan.Objective, o.Done))
 	if plan.Bound > plan.Objective && plan.Bound-plan.Objective < 1e-9*plan.Objective {
 		plan.Bound = plan.Objective // the last digits of two sums
 	}
@@ -229,13 +229,13 @@ func (e *Problem) homeCost(item int, h *shop.Home) float64 {
 
 type search struct {
 	*Arrangement
-	o      Options
-	rng    *rand.Rand
-	bound  float64
-	old    map[int]shop.Home // the home an item had, by item
-	buf    []pack.Spot
-	prices *pricer
-	guides []guide
+	o       Options
+	rng     *rand.Rand
+	bound   float64
+	old     map[int]shop.Home // the home an item had, by item
+	buf     []pack.Spot
+	relaxed *relaxation
+	guides  []guide
 	// memo remembers the best spot of a parcel in a place, as long as what is there
 	// is the same; hash stands for what is there.
 	memo   [][]remembered
@@ -262,13 +262,13 @@ type remembered struct {
 	hash   uint64
 	spot   pack.Spot
 	cost   float64
-	toll   float64 // at the prices of the bound
+	toll   float64 // at the multipliers of the bound
 	ok     bool
 	tolled bool
 }
 
-func newSearch(e *Arrangement, o Options, prices *pricer, bound float64, island uint64) *search {
-	r := &search{Arrangement: e, o: o, prices: prices, bound: bound, rng: rand.New(rand.NewPCG(o.Seed, 0x686f6272616b+island))}
+func newSearch(e *Arrangement, o Options, relaxed *relaxation, bound float64, island uint64) *search {
+	r := &search{Arrangement: e, o: o, relaxed: relaxed, bound: bound, rng: rand.New(rand.NewPCG(o.Seed, 0x686f6272616b+island))}
 	for i := range e.shop.Places {
 		plain := true
 		for _, b := range e.within[i] {
@@ -384,7 +384,7 @@ func (r *search) value(i int) float64 {
 	return p.cost + r.moved(p.item, p.place, p.spot) + r.liked(p.item, p.place)
 }
 
-// moved is the price of a home that differs from the one an item has.
+// moved is the cost of a home that differs from the one an item has.
 func (r *search) moved(item, place int, s pack.Spot) float64 {
 	h, ok := r.old[item]
 	if !ok {
@@ -412,7 +412,7 @@ type choice struct {
 // manner of finding homes again.
 type manner struct {
 	noise  float64 // how much ties and orders are shaken
-	priced bool    // what a spot takes from others counts, at the prices of the bound
+	paying bool    // what a spot takes from others counts, at the multipliers of the bound
 	first  int     // this one before all others, when it is one of them
 	force  bool
 }
@@ -445,9 +445,9 @@ func (r *search) choices(i int, m manner) (best choice, regret float64) {
 			continue
 		}
 		v := cost + r.moved(p.item, o.place, spot) + r.liked(p.item, o.place) + r.company(p.item, o.place) + r.use(p.item, p.n, o.place)
-		if m.priced {
+		if m.paying {
 			if !known.tolled && ok {
-				known.toll, known.tolled = r.prices.toll(p.item, p.n, o.place, known.spot), true
+				known.toll, known.tolled = r.relaxed.toll(p.item, p.n, o.place, known.spot), true
 			}
 			v += known.toll
 		}
@@ -605,7 +605,7 @@ func (r *search) recreate(todo []int, m manner) {
 // one iteration to another of a total, or until so much of the time is gone, and says
 // how far it came.
 func (r *search) improve(open []int, from, to, total int, until float64) int {
-	heat := .00003 * max(1, r.seconds(open)) / math.Sqrt(float64(len(open)))
+	temperature := .00003 * max(1, r.seconds(open)) / math.Sqrt(float64(len(open)))
 	it, gone := from, r.o.Spent()
 	for ; it < to && gone < searching && !(gone >= until && behind(gone, it, total)) && !r.o.Done(); it++ {
 		if it%16 == 15 {
@@ -624,7 +624,7 @@ func (r *search) improve(open []int, from, to, total int, until float64) int {
 				r.take(i)
 			}
 		}
-		m := manner{noise: [...]float64{0, .2, 1}[r.rng.IntN(3)], priced: r.rng.Float64() < .7, first: first, force: first >= 0 && r.rng.IntN(2) == 0}
+		m := manner{noise: [...]float64{0, .2, 1}[r.rng.IntN(3)], paying: r.rng.Float64() < .7, first: first, force: first >= 0 && r.rng.IntN(2) == 0}
 		if host != none {
 			r.assemble(out, host)
 		}
@@ -638,7 +638,7 @@ func (r *search) improve(open []int, from, to, total int, until float64) int {
 		if behind(gone, it, total) {
 			cooled = gone
 		}
-		t := heat * (1 - cooled)
+		t := temperature * (1 - cooled)
 		if after < before-1e-9 || after < before+t*-math.Log(1-r.rng.Float64()) {
 			r.now += after - before
 			if r.now < r.best-1e-6 {

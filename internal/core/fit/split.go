@@ -48,7 +48,7 @@ func (r *search) part(open []int) (made []int) {
 		before, n := r.value(i)+r.apart([]int{i})+r.upkeep, p.n
 		r.take(i)
 		k := r.halve(i)
-		r.recreate([]int{i, k}, manner{priced: true})
+		r.recreate([]int{i, k}, manner{paying: true})
 		if after := r.value(i) + r.value(k) + r.apart([]int{i}) + r.upkeep; after+together < before && r.parcels[i].place != r.parcels[k].place {
 			r.now += after - before
 			made = append(made, k)

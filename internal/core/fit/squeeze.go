@@ -68,7 +68,7 @@ func (r *search) repack(place int, waiting []int) {
 		if p.fixed || p.n > 1 {
 			return
 		}
-		gap = max(gap, r.shop.Items[p.item].HandRoom())
+		gap = max(gap, r.shop.Items[p.item].KeptClear())
 	}
 	if slices.ContainsFunc(r.shop.Containers, func(c shop.Container) bool { return c.At.In == pl.ID }) {
 		return

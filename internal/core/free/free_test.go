@@ -64,7 +64,7 @@ func TestTheWorkedExample(t *testing.T) {
 	assert.Zero(t, r.Walls[3].Free, "a wall left alone gives nothing")
 	assert.Empty(t, r.Walls[3].Regions)
 	assert.InDelta(t, 24.0/12, r.Totals.Ratio, .001)
-	// Wall B: the room is 3000 deep; below head height the side way of 600 stays.
+	// Wall B: the room is 3000 deep; below head height the side aisle of 600 stays.
 	b := r.Walls[1].Regions[0]
 	assert.Equal(t, []float64{0, 0, 4000, 2400}, []float64{b.X, b.Z, b.W, b.H})
 	assert.Equal(t, maxDepth, b.Depth)
@@ -104,7 +104,7 @@ func TestTheDepthKeepsTheAisle(t *testing.T) {
 	assert.Equal(t, "Bench", at(1, 2000, 500).Limit.Says)
 	over := at(1, 2000, 1200)
 	assert.InDelta(t, 900, over.Depth, .01, "over the bench as far as leaves 600 to the table")
-	assert.Equal(t, "side way of 600 mm to Table", quantity.Metric(over.Limit.Says))
+	assert.Equal(t, "side aisle of 600 mm to Table", quantity.Metric(over.Limit.Says))
 	assert.InDelta(t, 2000, at(1, 2000, 2000).Depth, .01, "above head height nobody walks")
 	assert.InDelta(t, 700-600, at(3, 2000, 1000).Depth, .01, "wall D: 700 to the table less 600")
 }

@@ -285,9 +285,9 @@ func (g *wallGrid) opposite() func(x0, x1 float64) (float64, Limit) {
 func (g *wallGrid) aisle(strip []before, x0, x1, far float64, by Limit) (float64, Limit) {
 	end := 0.0 // up to here it is taken
 	keep := func(gap0, gap1 float64, by Limit) (float64, Limit) {
-		need, kind := g.f.clear.AisleSide, "side way"
+		need, kind := g.f.clear.AisleSide, "side aisle"
 		if g.crossed(x0, x1, gap0, gap1) {
-			need, kind = g.f.clear.AisleMain, "main way"
+			need, kind = g.f.clear.AisleMain, "main aisle"
 		}
 		return max(gap0, gap1-need), Limit{"aisle", by.By, fmt.Sprintf("%s of %s to %s", kind, length.Whole(need), by.Says)}
 	}
@@ -306,7 +306,7 @@ func (g *wallGrid) aisle(strip []before, x0, x1, far float64, by Limit) (float64
 	return math.Inf(1), Limit{}
 }
 
-// crossed tells whether a main way leads through a gap before the wall.
+// crossed tells whether a main aisle leads through a gap before the wall.
 func (g *wallGrid) crossed(x0, x1, gap0, gap1 float64) bool {
 	fr := g.f.frames[g.index]
 	for _, way := range g.f.m.MainWays(g.f.area) {

@@ -71,7 +71,7 @@ func (arms) Spot(h shop.Home) pack.Spot {
 }
 
 func (a arms) Block(it *shop.Item, n int, s pack.Spot) (w, up float64) {
-	return block(a.Size(it).W.MM(), a.Size(it).H.MM(), it.HandRoom().MM(), n, s.Cols)
+	return block(a.Size(it).W.MM(), a.Size(it).H.MM(), it.KeptClear().MM(), n, s.Cols)
 }
 
 func (a arms) Grip(p *shop.Place, it *shop.Item, n int, s pack.Spot) Grip {

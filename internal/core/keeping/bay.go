@@ -31,7 +31,7 @@ func (sheetBay) Home(h shop.Home, _ *shop.Place, _ *shop.Item, s pack.Spot) shop
 func (sheetBay) Spot(h shop.Home) pack.Spot { return pack.Spot{X: h.X, Y: h.Y} }
 
 func (b sheetBay) Block(it *shop.Item, n int, s pack.Spot) (w, up float64) {
-	return block(b.Size(it).W.MM(), b.Size(it).H.MM(), it.HandRoom().MM(), n, s.Cols)
+	return block(b.Size(it).W.MM(), b.Size(it).H.MM(), it.KeptClear().MM(), n, s.Cols)
 }
 
 // Grip: sheets are pulled out at the front.

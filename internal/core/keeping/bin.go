@@ -30,7 +30,7 @@ func (bin) Home(h shop.Home, _ *shop.Place, _ *shop.Item, _ pack.Spot) shop.Home
 func (bin) Spot(h shop.Home) pack.Spot                                           { return pack.Spot{X: h.X, Y: h.Y} }
 
 func (b bin) Block(it *shop.Item, n int, s pack.Spot) (w, up float64) {
-	return block(b.Size(it).W.MM(), b.Size(it).H.MM(), it.HandRoom().MM(), n, s.Cols)
+	return block(b.Size(it).W.MM(), b.Size(it).H.MM(), it.KeptClear().MM(), n, s.Cols)
 }
 
 // Grip: somewhere in the middle.

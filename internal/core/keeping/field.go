@@ -81,7 +81,7 @@ func (wallField) Row(p *shop.Place, it *shop.Item, up float64, k int) (rows []in
 	if top < up-1e-6 {
 		return nil, 0, 0, false
 	}
-	foot := top - up - it.HandRoom().MM() + 1e-6
+	foot := top - up - it.KeptClear().MM() + 1e-6
 	for j, o := range p.Rows {
 		if j == k || o < p.Rows[k] && o.MM() > foot {
 			rows = append(rows, j)

@@ -69,7 +69,7 @@ type Kind interface {
 	Into(p *shop.Place, t pack.Thing, s pack.Spot) pack.Spot
 
 	// Block is the width and height (or depth, lying) of all the pieces of a home
-	// together, hand room between them included.
+	// together, clearance between them included.
 	Block(it *shop.Item, n int, s pack.Spot) (w, up float64)
 	// Grip is where the hand goes.
 	Grip(p *shop.Place, it *shop.Item, n int, s pack.Spot) Grip

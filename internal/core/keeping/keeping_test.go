@@ -129,7 +129,7 @@ func TestARollGoesOnItsBarByItsWidth(t *testing.T) {
 	require.NoError(t, space.Allows(k.Thing(tape, 3), up))
 	boxes := k.Boxes(p, tape, 3, up)
 	assert.Equal(t, keeping.Box{X: 10, Y: 45, Z: 205, W: 25, D: 110, H: 110}, boxes[0], "round its bar, which is 260 up")
-	assert.Equal(t, 10+45.0, boxes[1].X, "with hand room between them")
+	assert.Equal(t, 10+45.0, boxes[1].X, "with clearance between them")
 	assert.Contains(t, keeping.Barred(p, &shop.Item{W: mm(30), H: mm(30), D: mm(30), Hold: []shop.Hold{shop.Hang}}, 1, space), "holds roll")
 	// The far roll: a fat one bars, and by how much is said.
 	fat := &shop.Item{W: mm(50), H: mm(240), D: mm(240), Hold: []shop.Hold{shop.OnBar}}

@@ -48,7 +48,7 @@ func (l lying) Block(it *shop.Item, n int, s pack.Spot) (w, up float64) {
 
 func laidBlock(it *shop.Item, size shop.Size, n int, s pack.Spot) (w, up float64) {
 	w, up = sides(size.W, size.D, s.Turned)
-	return block(w, up, it.HandRoom().MM(), n, s.Cols)
+	return block(w, up, it.KeptClear().MM(), n, s.Cols)
 }
 
 func (l lying) Grip(_ *shop.Place, it *shop.Item, n int, s pack.Spot) Grip {
@@ -83,7 +83,7 @@ func (l lying) Boxes(_ *shop.Place, it *shop.Item, n int, s pack.Spot) []Box {
 }
 
 func laidBoxes(it *shop.Item, size shop.Size, n int, s pack.Spot) (out []Box) {
-	gap := it.HandRoom().MM()
+	gap := it.KeptClear().MM()
 	w, d := sides(size.W, size.D, s.Turned)
 	cols := columns(n, s.Cols)
 	for k := range n {

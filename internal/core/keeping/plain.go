@@ -41,7 +41,7 @@ func (plain) Furnish(*shop.Place, func(least, most length.Length) length.Length)
 
 // thing of a size as it is.
 func thing(it *shop.Item, s shop.Size, n int) pack.Thing {
-	return pack.Thing{W: s.W, H: s.H, D: s.D, N: n, Gap: it.HandRoom()}
+	return pack.Thing{W: s.W, H: s.H, D: s.D, N: n, Clearance: it.KeptClear()}
 }
 
 // block of n pieces w by up, in rows of the columns of a home.
@@ -61,7 +61,7 @@ func columns(n, said int) int {
 
 // across is the width of n pieces side by side.
 func across(it *shop.Item, s shop.Size, n int) float64 {
-	return float64(n)*s.W.MM() + float64(n-1)*it.HandRoom().MM()
+	return float64(n)*s.W.MM() + float64(n-1)*it.KeptClear().MM()
 }
 
 // short is by how much the largest of some lengths is over what there is for it.

@@ -155,7 +155,7 @@ type onBar struct {
 
 func (b *bars) width(t pack.Thing) length.Length {
 	n := length.Length(max(t.N, 1))
-	return n*t.W + (n-1)*t.Gap
+	return n*t.W + (n-1)*t.Clearance
 }
 
 // Spots on each bar, from the left, past each roll, and at its right end.
@@ -165,7 +165,7 @@ func (b *bars) Spots(t pack.Thing, dst []pack.Spot) []pack.Spot {
 		xs := []length.Length{0, b.wide - w}
 		for i := range b.placed {
 			if o := &b.placed[i]; o.level == k {
-				xs = append(xs, o.x+o.w+max(o.gap, t.Gap), o.x-w-max(o.gap, t.Gap))
+				xs = append(xs, o.x+o.w+max(o.gap, t.Clearance), o.x-w-max(o.gap, t.Clearance))
 			}
 		}
 		slices.Sort(xs)
@@ -201,7 +201,7 @@ func (b *bars) Clashes(t pack.Thing, s pack.Spot) (ids []int) {
 	w := b.width(t)
 	for i := range b.placed {
 		o := &b.placed[i]
-		if g := max(o.gap, t.Gap); o.level == s.Level && o.x < s.X+w+g && s.X < o.x+o.w+g {
+		if g := max(o.gap, t.Clearance); o.level == s.Level && o.x < s.X+w+g && s.X < o.x+o.w+g {
 			ids = append(ids, o.id)
 		}
 	}
@@ -218,7 +218,7 @@ func (b *bars) Corners() (out []pack.Spot) {
 
 // Put a roll.
 func (b *bars) Put(id int, t pack.Thing, s pack.Spot) {
-	b.placed = append(b.placed, onBar{id, s.Level, s.X, b.width(t), t.Gap, b.Takes(t)})
+	b.placed = append(b.placed, onBar{id, s.Level, s.X, b.width(t), t.Clearance, b.Takes(t)})
 }
 
 // Take a roll.

@@ -67,7 +67,7 @@ func runBoxes(it *shop.Item, s shop.Size, n int, b Box) (out []Box) {
 	b.W, b.D, b.H = s.W.MM(), s.D.MM(), s.H.MM()
 	for range n {
 		out = append(out, b)
-		b.X += b.W + it.HandRoom().MM()
+		b.X += b.W + it.KeptClear().MM()
 	}
 	return out
 }
@@ -82,7 +82,7 @@ func (shelf) Into(p *shop.Place, t pack.Thing, s pack.Spot) pack.Spot {
 	if s.Turned {
 		w = t.H
 	}
-	s.X = max(0, min(s.X, p.W-n*w-(n-1)*t.Gap))
+	s.X = max(0, min(s.X, p.W-n*w-(n-1)*t.Clearance))
 	return s
 }
 

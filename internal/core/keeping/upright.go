@@ -28,7 +28,7 @@ func (upright) Spot(h shop.Home) pack.Spot {
 
 func (u upright) Block(it *shop.Item, n int, s pack.Spot) (w, up float64) {
 	w, up = sides(u.Size(it).W, u.Size(it).H, s.Turned)
-	return block(w, up, it.HandRoom().MM(), n, s.Cols)
+	return block(w, up, it.KeptClear().MM(), n, s.Cols)
 }
 
 // sides in mm, turned or not.
@@ -74,7 +74,7 @@ func leftOf(p *shop.Place, g Grip, w float64) length.Length {
 }
 
 func (u upright) Boxes(_ *shop.Place, it *shop.Item, n int, s pack.Spot) (out []Box) {
-	size, gap := u.Size(it), it.HandRoom().MM()
+	size, gap := u.Size(it), it.KeptClear().MM()
 	w, up := sides(size.W, size.H, s.Turned)
 	cols := columns(n, s.Cols)
 	for k := range n {
@@ -99,7 +99,7 @@ func inPlane(wide, high length.Length, t pack.Thing, s pack.Spot) pack.Spot {
 		w, h = h, w
 	}
 	n := length.Length(max(t.N, 1))
-	h = n*h + (n-1)*t.Gap
+	h = n*h + (n-1)*t.Clearance
 	s.X, s.Y = max(0, min(s.X, wide-w)), max(0, min(s.Y, high-h))
 	return s
 }

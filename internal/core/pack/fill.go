@@ -235,7 +235,7 @@ func (f *Filling) Improve(n int, warm float64) {
 	if len(f.order) < 2 {
 		return
 	}
-	heat := warm * warmth / float64(len(f.order)) * f.all
+	temperature := warm * warmth / float64(len(f.order)) * f.all
 	for range n {
 		if f.Full() {
 			return
@@ -248,7 +248,7 @@ func (f *Filling) Improve(n int, warm float64) {
 		if from == never {
 			continue
 		}
-		least := f.now.value + heat*math.Log(1-f.rng.Float64())
+		least := f.now.value + temperature*math.Log(1-f.rng.Float64())
 		if f.layFrom(f.try, from, least) {
 			f.now, f.try = f.try, f.now
 			if f.now.value > f.best {

@@ -1,5 +1,5 @@
 // Package pack puts things into places so that nothing overlaps, nothing
-// sticks out and hand room is kept. Each kind of space offers the spots where a
+// sticks out and clearance is kept. Each kind of space offers the spots where a
 // thing may go beside what is already there; what is offered fits exactly.
 // Lengths are micrometres.
 package pack
@@ -13,14 +13,14 @@ import (
 	"hobrak/internal/core/length"
 )
 
-// Thing is what is to be packed: N alike, each W × H × D, with hand room Gap to
+// Thing is what is to be packed: N alike, each W × H × D, with Clearance to
 // its neighbours. What the three sizes mean depends on the space.
 type Thing struct {
-	W, H, D length.Length
-	N       int
-	Gap     length.Length
-	Turn    bool // may be turned by 90°
-	Lean    bool // in a bin it stands on end and may stick out of the top
+	W, H, D   length.Length
+	N         int
+	Clearance length.Length
+	Turn      bool // may be turned by 90°
+	Lean      bool // in a bin it stands on end and may stick out of the top
 }
 
 // Spot in a space. Which fields are used depends on the kind of space.
@@ -58,7 +58,7 @@ type Crowded interface {
 	Corners() []Spot
 }
 
-// rect is a placed block with the hand room its thing wants.
+// rect is a placed block with the clearance its thing wants.
 type rect struct {
 	id         int
 	x, y, w, h length.Length
@@ -95,7 +95,7 @@ func (p *Plane) block(t Thing, turned bool, cols int) (w, h length.Length) {
 		cols = n
 	}
 	rows := (n + cols - 1) / cols
-	return length.Length(cols)*w + length.Length(cols-1)*t.Gap, length.Length(rows)*h + length.Length(rows-1)*t.Gap
+	return length.Length(cols)*w + length.Length(cols-1)*t.Clearance, length.Length(rows)*h + length.Length(rows-1)*t.Clearance
 }
 
 // shapes lists the ways to lay n alike out as a block: rows that fit the width.
@@ -145,14 +145,14 @@ func (p *Plane) Spots(t Thing, dst []Spot) []Spot {
 			}
 			for i := range p.placed {
 				r := &p.placed[i]
-				if y := r.y + r.h + max(r.gap, t.Gap); y+h <= p.H {
+				if y := r.y + r.h + max(r.gap, t.Clearance); y+h <= p.H {
 					ys = append(ys, y)
 				}
 			}
 		}
 		slices.Sort(ys)
 		p.ys = ys
-		p.forbid(t.Gap, w, h)
+		p.forbid(t.Clearance, w, h)
 		for _, y := range slices.Compact(ys) {
 			dst = p.along(turned, cols, p.W-w, y, dst)
 		}
@@ -271,7 +271,7 @@ func (p *Plane) Allows(t Thing, s Spot) error {
 			return errNoRail
 		}
 	}
-	if !p.free(s.X, s.Y, w, h, t.Gap) {
+	if !p.free(s.X, s.Y, w, h, t.Clearance) {
 		return errClose
 	}
 	return nil
@@ -280,7 +280,7 @@ func (p *Plane) Allows(t Thing, s Spot) error {
 // Put a thing.
 func (p *Plane) Put(id int, t Thing, s Spot) {
 	w, h := p.block(t, s.Turned, s.Cols)
-	r := rect{id, s.X, s.Y, w, h, t.Gap, p.Takes(t)}
+	r := rect{id, s.X, s.Y, w, h, t.Clearance, p.Takes(t)}
 	i, _ := slices.BinarySearchFunc(p.placed, r, func(a, b rect) int {
 		return cmp.Or(cmp.Compare(a.x, b.x), cmp.Compare(a.y, b.y), cmp.Compare(a.id, b.id))
 	})
@@ -292,7 +292,7 @@ func (p *Plane) Clashes(t Thing, s Spot) (ids []int) {
 	w, h := p.block(t, s.Turned, s.Cols)
 	for i := range p.placed {
 		r := &p.placed[i]
-		g := max(r.gap, t.Gap)
+		g := max(r.gap, t.Clearance)
 		if p.Single || r.x < s.X+w+g && s.X < r.x+r.w+g && r.y < s.Y+h+g && s.Y < r.y+r.h+g {
 			ids = append(ids, r.id)
 		}
@@ -311,7 +311,7 @@ func (p *Plane) Corners() (out []Spot) {
 // Take a thing.
 func (p *Plane) Take(id int) { p.placed = without(p.placed, id) }
 
-// Used area in µm², without hand room.
+// Used area in µm², without clearance.
 func (p *Plane) Used() float64 { return used(p.placed) }
 
 // Room is the area in µm².

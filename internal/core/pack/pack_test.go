@@ -31,7 +31,7 @@ func pieces(t pack.Thing, s pack.Spot, id int) []box {
 	}
 	var out []box
 	for k := range t.N {
-		out = append(out, box{s.X + length.Length(k%cols)*(w+t.Gap), s.Y + length.Length(k/cols)*(h+t.Gap), w, h, t.Gap, id})
+		out = append(out, box{s.X + length.Length(k%cols)*(w+t.Clearance), s.Y + length.Length(k/cols)*(h+t.Clearance), w, h, t.Clearance, id})
 	}
 	return out
 }
@@ -40,7 +40,7 @@ func drawThing(t *rapid.T) pack.Thing {
 	return pack.Thing{
 		W: length.Length(rapid.IntRange(5, 400).Draw(t, "w")) * mm, H: length.Length(rapid.IntRange(5, 400).Draw(t, "h")) * mm,
 		D: length.Length(rapid.IntRange(5, 200).Draw(t, "d")) * mm, N: rapid.IntRange(1, 5).Draw(t, "n"),
-		Gap: length.Length(rapid.IntRange(0, 40).Draw(t, "gap")) * mm, Turn: rapid.Bool().Draw(t, "turn"),
+		Clearance: length.Length(rapid.IntRange(0, 40).Draw(t, "gap")) * mm, Turn: rapid.Bool().Draw(t, "turn"),
 	}
 }
 
@@ -111,7 +111,7 @@ func TestAPlaneFindsASpotWhereverThereIsOne(t *testing.T) {
 		p := &pack.Plane{W: 300 * mm, H: 250 * mm}
 		draw := func() pack.Thing {
 			return pack.Thing{W: length.Length(rapid.IntRange(1, 15).Draw(t, "w")) * 10 * mm, H: length.Length(rapid.IntRange(1, 15).Draw(t, "h")) * 10 * mm,
-				N: 1, Gap: length.Length(rapid.IntRange(0, 2).Draw(t, "gap")) * 10 * mm}
+				N: 1, Clearance: length.Length(rapid.IntRange(0, 2).Draw(t, "gap")) * 10 * mm}
 		}
 		for id := range rapid.IntRange(0, 8).Draw(t, "things") {
 			th := draw()
@@ -217,13 +217,13 @@ func TestABoardOverhangsAtMostAQuarter(t *testing.T) {
 func BenchmarkPlaneSpotsAmongForty(b *testing.B) {
 	p := &pack.Plane{W: 2400 * mm, H: 1200 * mm}
 	for id := range 40 {
-		th := pack.Thing{W: length.Length(60+id*7%150) * mm, H: length.Length(80+id*13%200) * mm, N: 1, Gap: 20 * mm}
+		th := pack.Thing{W: length.Length(60+id*7%150) * mm, H: length.Length(80+id*13%200) * mm, N: 1, Clearance: 20 * mm}
 		if s := p.Spots(th, nil); len(s) > 0 {
 			p.Put(id, th, s[0])
 		}
 	}
 	var buf []pack.Spot
 	for b.Loop() {
-		buf = p.Spots(pack.Thing{W: 90 * mm, H: 120 * mm, N: 1, Gap: 20 * mm}, buf[:0])
+		buf = p.Spots(pack.Thing{W: 90 * mm, H: 120 * mm, N: 1, Clearance: 20 * mm}, buf[:0])
 	}
 }

@@ -8,7 +8,7 @@ import (
 	"hobrak/internal/core/length"
 )
 
-// across is the run of n pieces w wide with hand room between them.
+// across is the run of n pieces w wide with clearance between them.
 func across(n int, w, gap length.Length) length.Length {
 	n = max(n, 1)
 	return length.Length(n)*w + length.Length(n-1)*gap
@@ -23,7 +23,7 @@ type Shelf struct {
 
 // Spots in both rows, from the left.
 func (p *Shelf) Spots(t Thing, dst []Spot) []Spot {
-	w := across(t.N, t.W, t.Gap)
+	w := across(t.N, t.W, t.Clearance)
 	if t.D > p.D || w > p.W {
 		return dst
 	}
@@ -32,7 +32,7 @@ func (p *Shelf) Spots(t Thing, dst []Spot) []Spot {
 		for i := range p.placed {
 			// Beside it, or just past it in the other row.
 			if r := &p.placed[i]; int(r.y) == row {
-				xs = append(xs, r.x+r.w+max(r.gap, t.Gap))
+				xs = append(xs, r.x+r.w+max(r.gap, t.Clearance))
 			} else {
 				xs = append(xs, r.x+r.w)
 			}
@@ -53,7 +53,7 @@ func (p *Shelf) free(t Thing, w length.Length, s Spot) bool {
 	for i := range p.placed {
 		r := &p.placed[i]
 		if int(r.y) == s.Row {
-			if g := max(r.gap, t.Gap); r.x < s.X+w+g && s.X < r.x+r.w+g {
+			if g := max(r.gap, t.Clearance); r.x < s.X+w+g && s.X < r.x+r.w+g {
 				return false
 			}
 		} else if r.x < s.X+w && s.X < r.x+r.w && r.h+t.D > p.D {
@@ -63,10 +63,10 @@ func (p *Shelf) free(t Thing, w length.Length, s Spot) bool {
 	return true
 }
 
-// Allows checks a spot: nothing beside it within hand room in its row, and in
+// Allows checks a spot: nothing beside it within clearance in its row, and in
 // the other row nothing so deep that the two would not fit behind each other.
 func (p *Shelf) Allows(t Thing, s Spot) error {
-	w := across(t.N, t.W, t.Gap)
+	w := across(t.N, t.W, t.Clearance)
 	switch {
 	case t.D > p.D:
 		return fmt.Errorf("%s too deep", t.D-p.D)
@@ -80,7 +80,7 @@ func (p *Shelf) Allows(t Thing, s Spot) error {
 	for i := range p.placed {
 		r := &p.placed[i]
 		if int(r.y) == s.Row {
-			g := max(r.gap, t.Gap)
+			g := max(r.gap, t.Clearance)
 			if r.x < s.X+w+g && s.X < r.x+r.w+g {
 				return errCrowded
 			}
@@ -93,10 +93,10 @@ func (p *Shelf) Allows(t Thing, s Spot) error {
 
 // Clashes lists what is in the way of a thing at a spot.
 func (p *Shelf) Clashes(t Thing, s Spot) (ids []int) {
-	w := across(t.N, t.W, t.Gap)
+	w := across(t.N, t.W, t.Clearance)
 	for i := range p.placed {
 		r := &p.placed[i]
-		if g := max(r.gap, t.Gap); int(r.y) == s.Row && r.x < s.X+w+g && s.X < r.x+r.w+g || int(r.y) != s.Row && r.x < s.X+w && s.X < r.x+r.w && r.h+t.D > p.D {
+		if g := max(r.gap, t.Clearance); int(r.y) == s.Row && r.x < s.X+w+g && s.X < r.x+r.w+g || int(r.y) != s.Row && r.x < s.X+w && s.X < r.x+r.w && r.h+t.D > p.D {
 			ids = append(ids, r.id)
 		}
 	}
@@ -113,7 +113,7 @@ func (p *Shelf) Corners() (out []Spot) {
 
 // Put a thing.
 func (p *Shelf) Put(id int, t Thing, s Spot) {
-	p.placed = append(p.placed, rect{id, s.X, length.Length(s.Row), across(t.N, t.W, t.Gap), t.D, t.Gap, p.Takes(t)})
+	p.placed = append(p.placed, rect{id, s.X, length.Length(s.Row), across(t.N, t.W, t.Clearance), t.D, t.Clearance, p.Takes(t)})
 }
 
 // Take a thing.
@@ -138,7 +138,7 @@ type Rail struct {
 func (p *Rail) Spots(t Thing, dst []Spot) []Spot {
 	slots := []int{0}
 	for i := range p.placed {
-		end := p.placed[i].x + p.placed[i].w + max(p.placed[i].gap, t.Gap)
+		end := p.placed[i].x + p.placed[i].w + max(p.placed[i].gap, t.Clearance)
 		slots = append(slots, int((end+p.Pitch-1)/p.Pitch))
 	}
 	slices.Sort(slots)
@@ -152,7 +152,7 @@ func (p *Rail) Spots(t Thing, dst []Spot) []Spot {
 
 // Allows checks a position.
 func (p *Rail) Allows(t Thing, s Spot) error {
-	w := across(t.N, t.W, t.Gap)
+	w := across(t.N, t.W, t.Clearance)
 	x := length.Length(s.Slot) * p.Pitch
 	if w > p.W {
 		return fmt.Errorf("%s too wide", w-p.W)
@@ -162,7 +162,7 @@ func (p *Rail) Allows(t Thing, s Spot) error {
 	}
 	for i := range p.placed {
 		r := &p.placed[i]
-		g := max(r.gap, t.Gap)
+		g := max(r.gap, t.Clearance)
 		if r.x < x+w+g && x < r.x+r.w+g {
 			return errBeside
 		}
@@ -172,10 +172,10 @@ func (p *Rail) Allows(t Thing, s Spot) error {
 
 // Clashes lists what is in the way of a thing at a spot.
 func (p *Rail) Clashes(t Thing, s Spot) (ids []int) {
-	x, w := length.Length(s.Slot)*p.Pitch, across(t.N, t.W, t.Gap)
+	x, w := length.Length(s.Slot)*p.Pitch, across(t.N, t.W, t.Clearance)
 	for i := range p.placed {
 		r := &p.placed[i]
-		if g := max(r.gap, t.Gap); r.x < x+w+g && x < r.x+r.w+g {
+		if g := max(r.gap, t.Clearance); r.x < x+w+g && x < r.x+r.w+g {
 			ids = append(ids, r.id)
 		}
 	}
@@ -192,7 +192,7 @@ func (p *Rail) Corners() (out []Spot) {
 
 // Put a thing.
 func (p *Rail) Put(id int, t Thing, s Spot) {
-	p.placed = append(p.placed, rect{id: id, x: length.Length(s.Slot) * p.Pitch, w: across(t.N, t.W, t.Gap), gap: t.Gap, takes: p.Takes(t)})
+	p.placed = append(p.placed, rect{id: id, x: length.Length(s.Slot) * p.Pitch, w: across(t.N, t.W, t.Clearance), gap: t.Clearance, takes: p.Takes(t)})
 }
 
 // Take a thing.

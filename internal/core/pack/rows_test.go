@@ -11,16 +11,16 @@ import (
 	"hobrak/internal/core/quantity"
 )
 
-func TestARailKeepsHandRoomAndPitch(t *testing.T) {
+func TestARailKeepsClearanceAndPitch(t *testing.T) {
 	p := &pack.Rail{W: 300 * mm, Pitch: 25 * mm}
-	p.Put(1, pack.Thing{W: 30 * mm, N: 1, Gap: 20 * mm}, pack.Spot{})
-	assert.Error(t, p.Allows(pack.Thing{W: 30 * mm, N: 1, Gap: 10 * mm}, pack.Spot{Slot: 1}), "25 mm is on the first one")
-	assert.NoError(t, p.Allows(pack.Thing{W: 30 * mm, N: 1, Gap: 10 * mm}, pack.Spot{Slot: 2}), "30 + 20 is 50")
-	assert.Error(t, p.Allows(pack.Thing{W: 30 * mm, N: 1, Gap: 30 * mm}, pack.Spot{Slot: 2}), "the larger hand room counts")
-	spots := p.Spots(pack.Thing{W: 30 * mm, N: 1, Gap: 10 * mm}, nil)
+	p.Put(1, pack.Thing{W: 30 * mm, N: 1, Clearance: 20 * mm}, pack.Spot{})
+	assert.Error(t, p.Allows(pack.Thing{W: 30 * mm, N: 1, Clearance: 10 * mm}, pack.Spot{Slot: 1}), "25 mm is on the first one")
+	assert.NoError(t, p.Allows(pack.Thing{W: 30 * mm, N: 1, Clearance: 10 * mm}, pack.Spot{Slot: 2}), "30 + 20 is 50")
+	assert.Error(t, p.Allows(pack.Thing{W: 30 * mm, N: 1, Clearance: 30 * mm}, pack.Spot{Slot: 2}), "the larger clearance counts")
+	spots := p.Spots(pack.Thing{W: 30 * mm, N: 1, Clearance: 10 * mm}, nil)
 	require.NotEmpty(t, spots)
 	assert.Equal(t, 2, spots[0].Slot)
-	assert.ErrorContains(t, p.Allows(pack.Thing{W: 40 * mm, N: 8, Gap: 10 * mm}, pack.Spot{}), "too wide", "8 · 40 + 7 · 10 is 390")
+	assert.ErrorContains(t, p.Allows(pack.Thing{W: 40 * mm, N: 8, Clearance: 10 * mm}, pack.Spot{}), "too wide", "8 · 40 + 7 · 10 is 390")
 }
 
 func TestSlotsGoToWhatFitsThem(t *testing.T) {
@@ -95,7 +95,7 @@ func TestAHookHoldsOneThing(t *testing.T) {
 
 func TestACleatFieldHangsByTheTopEdge(t *testing.T) {
 	p := &pack.Plane{W: 500 * mm, H: 600 * mm, Rails: []length.Length{200 * mm, 600 * mm}}
-	th := pack.Thing{W: 100 * mm, H: 150 * mm, N: 1, Gap: 20 * mm}
+	th := pack.Thing{W: 100 * mm, H: 150 * mm, N: 1, Clearance: 20 * mm}
 	assert.ErrorContains(t, p.Allows(th, pack.Spot{Y: 100 * mm}), "not at a rail")
 	for _, s := range p.Spots(th, nil) {
 		assert.Contains(t, []length.Length{200 * mm, 600 * mm}, s.Y+th.H)

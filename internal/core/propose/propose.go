@@ -273,7 +273,7 @@ func oftenest(s *shop.Shop) []float64 {
 }
 
 // even is how people work who have not said it: half and half.
-var even = shop.Ways{Open: .5, ByMachine: .5}
+var even = shop.Working{Open: .5, ByMachine: .5}
 
 // locked tells whether a group wants a case that locks.
 func (g *group) locked() bool { return slices.Contains(g.kinds, "finishes-cabinet") }
@@ -479,7 +479,7 @@ func choose(s *shop.Shop, g *group) (best *candidate, why string, err error) {
 // candidate is a design put up at a spot.
 type candidate struct {
 	shop   *shop.Shop
-	at     *storage.Spot
+	at     *storage.Site
 	id     string
 	kind   string
 	rank   int // of its kind: how well it suits the way of working
@@ -517,10 +517,10 @@ const mostTried = 5
 
 // first spot at which a design breaks no rule that is not broken already: what stands on
 // the floor may be where somebody stands. It gives the shop with it there.
-func first(s *shop.Shop, broken map[string]bool, found *storage.Spots, kind string, g *group, w float64) (*candidate, error) {
+func first(s *shop.Shop, broken map[string]bool, found *storage.Sites, kind string, g *group, w float64) (*candidate, error) {
 	tried := 0
-	for i := range found.Spots {
-		c := &found.Spots[i]
+	for i := range found.Sites {
+		c := &found.Sites[i]
 		if len(c.Barred) > 0 || c.On != "" || tried >= mostTried {
 			continue
 		}

@@ -3,9 +3,9 @@ package round
 import "hobrak/internal/core/shop"
 
 // WallOf lays out wall j of an area by itself: no reach, at offset 0.
-func WallOf(a *shop.Area, j int) Segment {
+func WallOf(a *shop.Area, j int) Elevation {
 	w := &a.Walls[j]
-	g := Segment{ID: w.ID, Area: a.ID, Title: "Wall " + w.ID, Claimed: w.Claimed, Surface: w.Surface, Length: a.Frame(j).Length.MM(),
+	g := Elevation{ID: w.ID, Area: a.ID, Title: "Wall " + w.ID, Claimed: w.Claimed, Surface: w.Surface, Length: a.Frame(j).Length.MM(),
 		Studs: []float64{}, Features: []Feature{}, Reach: []ReachRun{}}
 	for _, p := range w.Profile {
 		g.Profile = append(g.Profile, [2]float64{p[0].MM(), p[1].MM()})

@@ -23,17 +23,17 @@ import (
 
 // Round of a shop.
 type Round struct {
-	Name     string        `json:"name"`
-	Units    length.System `json:"units"`
-	Figure   Figure        `json:"figure"`
-	Segments []Segment     `json:"segments" nullable:"false"`
-	Places   []Place       `json:"places" nullable:"false"`
-	Things   []Thing       `json:"things" nullable:"false" doc:"what stands on the floor"`
-	Items    []Item        `json:"items" nullable:"false"`
-	Wished   []Item        `json:"wished" nullable:"false" doc:"things that are not owned yet and need no home"`
-	Plan     Plan          `json:"plan"`
-	Totals   Totals        `json:"totals"`
-	OneOut   bool          `json:"one_out" doc:"ask what leaves whenever something comes in"`
+	Name       string        `json:"name"`
+	Units      length.System `json:"units"`
+	Figure     Figure        `json:"figure"`
+	Elevations []Elevation   `json:"elevations" nullable:"false"`
+	Places     []Place       `json:"places" nullable:"false"`
+	Things     []Thing       `json:"things" nullable:"false" doc:"what stands on the floor"`
+	Items      []Item        `json:"items" nullable:"false"`
+	Wished     []Item        `json:"wished" nullable:"false" doc:"things that are not owned yet and need no home"`
+	Plan       Plan          `json:"plan"`
+	Totals     Totals        `json:"totals"`
+	OneOut     bool          `json:"one_out" doc:"ask what leaves whenever something comes in"`
 }
 
 // Figure is the person the reach is worked out for.
@@ -49,8 +49,8 @@ type Figure struct {
 	Step       float64 `json:"step" doc:"reached from a step"`
 }
 
-// Segment is a wall, or what stands free in the middle of an area.
-type Segment struct {
+// Elevation is a wall, or what stands free in the middle of an area.
+type Elevation struct {
 	ID       string       `json:"id" doc:"letter of the wall; empty in the middle"`
 	Area     string       `json:"area"`
 	Title    string       `json:"title"`
@@ -93,42 +93,42 @@ type ReachRun struct {
 
 // Place as it is drawn.
 type Place struct {
-	ID       string         `json:"id"`
-	Name     string         `json:"name"`
-	Word     string         `json:"word" doc:"what such a place is called"`
-	Kind     shop.PlaceKind `json:"kind"`
-	Style    string         `json:"style"`
-	Segment  int            `json:"segment" doc:"-1 when it is not in the shop"`
-	Host     string         `json:"host" doc:"container or station it is in"`
-	X        float64        `json:"x"`
-	Z        float64        `json:"z"`
-	W        float64        `json:"w"`
-	H        float64        `json:"h"`
-	D        float64        `json:"d"`
-	Access   []shop.Access  `json:"access" nullable:"false"`
-	Closed   bool           `json:"closed" doc:"what is in it cannot be seen"`
-	Lines    [][4]float64   `json:"lines" nullable:"false" doc:"rails, slots and arms as lines x1 z1 x2 z2 in the segment"`
-	KG       float64        `json:"kg" doc:"what it carries"`
-	Capacity float64        `json:"capacity" doc:"0 when not rated"`
-	Items    int            `json:"items" doc:"pieces in it"`
-	Seconds  float64        `json:"seconds" doc:"weekly handling of what is in it"`
-	Fill     float64        `json:"fill" doc:"share of its room that is taken"`
+	ID        string         `json:"id"`
+	Name      string         `json:"name"`
+	Word      string         `json:"word" doc:"what such a place is called"`
+	Kind      shop.PlaceKind `json:"kind"`
+	Style     string         `json:"style"`
+	Elevation int            `json:"elevation" doc:"-1 when it is not in the shop"`
+	Host      string         `json:"host" doc:"container or station it is in"`
+	X         float64        `json:"x"`
+	Z         float64        `json:"z"`
+	W         float64        `json:"w"`
+	H         float64        `json:"h"`
+	D         float64        `json:"d"`
+	Access    []shop.Access  `json:"access" nullable:"false"`
+	Closed    bool           `json:"closed" doc:"what is in it cannot be seen"`
+	Lines     [][4]float64   `json:"lines" nullable:"false" doc:"rails, slots and arms as lines x1 z1 x2 z2 in the elevation"`
+	KG        float64        `json:"kg" doc:"what it carries"`
+	Capacity  float64        `json:"capacity" doc:"0 when not rated"`
+	Items     int            `json:"items" doc:"pieces in it"`
+	Seconds   float64        `json:"seconds" doc:"weekly handling of what is in it"`
+	Fill      float64        `json:"fill" doc:"share of its room that is taken"`
 }
 
 // Thing stands on the floor or hangs as a container on a wall.
 type Thing struct {
-	ID      string  `json:"id"`
-	Name    string  `json:"name"`
-	Kind    string  `json:"kind"`
-	Station bool    `json:"station"`
-	Segment int     `json:"segment"`
-	X       float64 `json:"x"`
-	Z       float64 `json:"z"`
-	W       float64 `json:"w"`
-	H       float64 `json:"h" doc:"height of the table or of the whole"`
-	Tall    float64 `json:"tall" doc:"overall height"`
-	Out     float64 `json:"out" doc:"how far before the wall its back is"`
-	Movable bool    `json:"movable"`
+	ID        string  `json:"id"`
+	Name      string  `json:"name"`
+	Kind      string  `json:"kind"`
+	Station   bool    `json:"station"`
+	Elevation int     `json:"elevation"`
+	X         float64 `json:"x"`
+	Z         float64 `json:"z"`
+	W         float64 `json:"w"`
+	H         float64 `json:"h" doc:"height of the table or of the whole"`
+	Tall      float64 `json:"tall" doc:"overall height"`
+	Out       float64 `json:"out" doc:"how far before the wall its back is"`
+	Movable   bool    `json:"movable"`
 	// Floor is the left and lower edge of a container's footprint before it is
 	// turned by Rot; nil when it does not stand on the floor.
 	Floor *[2]float64 `json:"floor,omitempty"`
@@ -148,34 +148,34 @@ type Piece struct {
 
 // Item with where it lives.
 type Item struct {
-	ID      string      `json:"id"`
-	Name    string      `json:"name"`
-	Kind    string      `json:"kind"`
-	Glyph   string      `json:"glyph" doc:"silhouette"`
-	Family  string      `json:"family"`
-	Count   int         `json:"count"`
-	W       float64     `json:"w"`
-	H       float64     `json:"h"`
-	D       float64     `json:"d"`
-	KG      float64     `json:"kg" doc:"of one"`
-	Uses    float64     `json:"uses" doc:"a week"`
-	UsedAt  []string    `json:"used_at" nullable:"false"`
-	Hold    []shop.Hold `json:"hold" nullable:"false"`
-	Flags   []shop.Flag `json:"flags" nullable:"false"`
-	Assumed []string    `json:"assumed" nullable:"false"`
-	Place   string      `json:"place" doc:"empty without a home"`
-	Homed   int         `json:"homed" doc:"pieces that have a home"`
-	Locked  bool        `json:"locked"`
-	Segment int         `json:"segment" doc:"-1 without a home"`
-	Hidden  bool        `json:"hidden" doc:"in a closed place"`
-	Pieces  []Piece     `json:"pieces" nullable:"false"`
-	Order   int         `json:"order" doc:"1 to 4, 0 without a home"`
-	Seconds float64     `json:"seconds" doc:"a week"`
-	Out     bool        `json:"out" doc:"lent or out: only its outline stays"`
-	Photos  []string    `json:"photos" nullable:"false" doc:"names of its photos"`
-	Status  string      `json:"status" doc:"wished, limbo, or empty when owned"`
-	Keep    bool        `json:"keep" doc:"never suggested for leaving"`
-	Notes   string      `json:"notes"`
+	ID        string      `json:"id"`
+	Name      string      `json:"name"`
+	Kind      string      `json:"kind"`
+	Glyph     string      `json:"glyph" doc:"silhouette"`
+	Family    string      `json:"family"`
+	Count     int         `json:"count"`
+	W         float64     `json:"w"`
+	H         float64     `json:"h"`
+	D         float64     `json:"d"`
+	KG        float64     `json:"kg" doc:"of one"`
+	Uses      float64     `json:"uses" doc:"a week"`
+	UsedAt    []string    `json:"used_at" nullable:"false"`
+	Hold      []shop.Hold `json:"hold" nullable:"false"`
+	Flags     []shop.Flag `json:"flags" nullable:"false"`
+	Assumed   []string    `json:"assumed" nullable:"false"`
+	Place     string      `json:"place" doc:"empty without a home"`
+	Homed     int         `json:"homed" doc:"pieces that have a home"`
+	Locked    bool        `json:"locked"`
+	Elevation int         `json:"elevation" doc:"-1 without a home"`
+	Hidden    bool        `json:"hidden" doc:"in a closed place"`
+	Pieces    []Piece     `json:"pieces" nullable:"false"`
+	Order     int         `json:"order" doc:"1 to 4, 0 without a home"`
+	Seconds   float64     `json:"seconds" doc:"a week"`
+	Out       bool        `json:"out" doc:"lent or out: only its outline stays"`
+	Photos    []string    `json:"photos" nullable:"false" doc:"names of its photos"`
+	Status    string      `json:"status" doc:"wished, limbo, or empty when owned"`
+	Keep      bool        `json:"keep" doc:"never suggested for leaving"`
+	Notes     string      `json:"notes"`
 }
 
 // Plan is the floor seen from above: the key to the round.
@@ -241,9 +241,9 @@ const reachRunWidth = 1.0
 func Of(e *fit.Arrangement) *Round {
 	s := e.Map().Shop
 	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, OneOut: s.Settings.OneOut},
-		hosts: map[string]spot{}, places: map[string]int{}}
+		hosts: map[string]onWall{}, places: map[string]int{}}
 	d.figure()
-	d.segments()
+	d.elevations()
 	d.things()
 	d.placesOf()
 	d.items()
@@ -251,10 +251,10 @@ func Of(e *fit.Arrangement) *Round {
 	return d.r
 }
 
-// spot is where something is on a segment.
-type spot struct {
-	segment int
-	x, z    float64
+// onWall is where something is on a elevation.
+type onWall struct {
+	elevation int
+	x, z      float64
 }
 
 type artist struct {
@@ -262,9 +262,9 @@ type artist struct {
 	e      *fit.Arrangement
 	m      *access.Map
 	r      *Round
-	hosts  map[string]spot // containers and stations by id
+	hosts  map[string]onWall // containers and stations by id
 	places map[string]int
-	middle map[string]int // segment of the middle of each area
+	middle map[string]int // elevation of the middle of each area
 	cursor map[string]float64
 }
 
@@ -280,7 +280,7 @@ func (d *artist) figure() {
 	}
 }
 
-func (d *artist) segments() {
+func (d *artist) elevations() {
 	offset := 0.0
 	d.middle, d.cursor = map[string]int{}, map[string]float64{}
 	for i := range d.s.Areas {
@@ -288,7 +288,7 @@ func (d *artist) segments() {
 		for j := range a.Walls {
 			g := WallOf(a, j)
 			g.Offset, g.Reach = offset, d.reach(a, j)
-			d.r.Segments = append(d.r.Segments, g)
+			d.r.Elevations = append(d.r.Elevations, g)
 			offset += g.Length
 		}
 		low := math.Inf(1)
@@ -297,25 +297,25 @@ func (d *artist) segments() {
 				low = min(low, p[1].MM())
 			}
 		}
-		d.middle[a.ID] = len(d.r.Segments)
+		d.middle[a.ID] = len(d.r.Elevations)
 		d.cursor[a.ID] = middleMargin
-		d.r.Segments = append(d.r.Segments, Segment{Area: a.ID, Title: "In the room", Middle: true, Offset: offset, Profile: [][2]float64{{0, low}, {0, low}}, Studs: []float64{}, Features: []Feature{}, Reach: []ReachRun{}})
+		d.r.Elevations = append(d.r.Elevations, Elevation{Area: a.ID, Title: "In the room", Middle: true, Offset: offset, Profile: [][2]float64{{0, low}, {0, low}}, Studs: []float64{}, Features: []Feature{}, Reach: []ReachRun{}})
 	}
 }
 
 const middleMargin = 250.0
 
 // inMiddle gives the next free stretch of the middle of an area.
-func (d *artist) inMiddle(area string, w float64) spot {
+func (d *artist) inMiddle(area string, w float64) onWall {
 	i := d.middle[area]
 	x := d.cursor[area]
 	d.cursor[area] += w + middleMargin
-	d.r.Segments[i].Length = d.cursor[area]
-	d.r.Segments[i].Profile[1][0] = d.cursor[area]
-	for j := i + 1; j < len(d.r.Segments); j++ {
-		d.r.Segments[j].Offset = d.r.Segments[j-1].Offset + d.r.Segments[j-1].Length
+	d.r.Elevations[i].Length = d.cursor[area]
+	d.r.Elevations[i].Profile[1][0] = d.cursor[area]
+	for j := i + 1; j < len(d.r.Elevations); j++ {
+		d.r.Elevations[j].Offset = d.r.Elevations[j-1].Offset + d.r.Elevations[j-1].Length
 	}
-	return spot{i, x, 0}
+	return onWall{i, x, 0}
 }
 
 func (d *artist) reach(a *shop.Area, wall int) []ReachRun {
@@ -373,46 +373,46 @@ func (d *artist) against(a *shop.Area, g geometry.Polygon) (wall int, x, out flo
 }
 
 // put places a footprint on its wall or in the middle.
-func (d *artist) put(area string, g geometry.Polygon, w float64) (spot, float64) {
+func (d *artist) put(area string, g geometry.Polygon, w float64) (onWall, float64) {
 	a := d.m.Index.Area(area)
 	if wall, x, out, ok := d.against(a, g); ok {
-		for i, s := range d.r.Segments {
+		for i, s := range d.r.Elevations {
 			if s.Area == a.ID && s.ID == a.Walls[wall].ID && !s.Middle {
-				return spot{i, x, 0}, out
+				return onWall{i, x, 0}, out
 			}
 		}
 	}
 	return d.inMiddle(a.ID, w), 0
 }
 
-func (d *artist) segmentOf(area, wall string) int {
+func (d *artist) elevationOf(area, wall string) int {
 	a := d.m.Index.Area(area)
-	return slices.IndexFunc(d.r.Segments, func(s Segment) bool { return s.Area == a.ID && s.ID == wall && !s.Middle })
+	return slices.IndexFunc(d.r.Elevations, func(s Elevation) bool { return s.Area == a.ID && s.ID == wall && !s.Middle })
 }
 
 // find where a place is drawn, following its containers.
-func (d *artist) find(p *shop.Place) spot {
+func (d *artist) find(p *shop.Place) onWall {
 	chain, at := d.m.Index.Chain(&p.At)
 	x, z := d.m.Index.Offset(&p.At)
 	if ground := d.m.Index.Ground(&p.At); ground != nil {
 		// In a container on a place: that place's spot and the way from there.
 		out := d.find(ground)
-		return spot{out.segment, out.x + (x - at.X).MM(), out.z + (z - at.Z).MM()}
+		return onWall{out.elevation, out.x + (x - at.X).MM(), out.z + (z - at.Z).MM()}
 	}
-	out := spot{segment: -1}
+	out := onWall{elevation: -1}
 	switch {
 	case at.Wall != "" && len(chain) == 0:
-		return spot{d.segmentOf(at.Area, at.Wall), at.X.MM(), at.Z.MM()}
+		return onWall{d.elevationOf(at.Area, at.Wall), at.X.MM(), at.Z.MM()}
 	case at.Station != "":
 		h := d.hosts[at.Station]
-		return spot{h.segment, h.x + x.MM(), z.MM()}
+		return onWall{h.elevation, h.x + x.MM(), z.MM()}
 	case len(chain) > 0:
 		h, ok := d.hosts[chain[len(chain)-1].ID]
 		if !ok {
 			return out
 		}
 		// The outermost container's own position is its host's.
-		return spot{h.segment, h.x + (x - at.X).MM(), h.z + (z - at.Z).MM()}
+		return onWall{h.elevation, h.x + (x - at.X).MM(), h.z + (z - at.Z).MM()}
 	case at.Floor != nil:
 		out, _ = d.put(at.Area, geometry.Rectangle(at.Floor[0].MM(), at.Floor[1].MM(), p.W.MM(), p.D.MM(), at.Rot), p.W.MM())
 	case at.Ceiling != nil:
@@ -428,7 +428,7 @@ func (d *artist) placesOf() {
 		p := &d.s.Places[i]
 		at := d.find(p)
 		f := d.m.Front(i)
-		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Word: p.Kind.Keeping().Word(), Style: p.Style, Segment: at.segment, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
+		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Word: p.Kind.Keeping().Word(), Style: p.Style, Elevation: at.elevation, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
 			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at)}
 		d.places[p.ID] = i
 		d.r.Places = append(d.r.Places, out)
@@ -436,7 +436,7 @@ func (d *artist) placesOf() {
 }
 
 // lines are the rails, slot edges and arms of a place.
-func lines(p *shop.Place, at spot) [][4]float64 {
+func lines(p *shop.Place, at onWall) [][4]float64 {
 	out := [][4]float64{}
 	add := func(x1, z1, x2, z2 float64) {
 		out = append(out, [4]float64{at.x + x1, at.z + z1, at.x + x2, at.z + z2})
@@ -452,7 +452,7 @@ func (d *artist) items() {
 	for i := range d.s.Items {
 		it := &d.s.Items[i]
 		o := Item{ID: it.ID, Name: it.Name, Kind: it.Kind, Glyph: kinds.Glyph(it.Kind), Family: it.Family, Count: it.Number(), W: it.W.MM(), H: it.H.MM(), D: it.D.MM(), KG: it.KG.KG(), Uses: it.UsesPerWeek,
-			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]shop.Flag{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Segment: -1, Pieces: []Piece{},
+			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]shop.Flag{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Elevation: -1, Pieces: []Piece{},
 			Out: it.Flagged(shop.Lent), Photos: append([]string{}, it.Photos...), Status: it.Status, Keep: it.Keep, Notes: it.Notes}
 		if !it.Needs() {
 			d.r.Wished = append(d.r.Wished, o)
@@ -463,7 +463,7 @@ func (d *artist) items() {
 			k := d.places[h.Place]
 			p, drawn := &d.s.Places[k], &d.r.Places[k]
 			n := h.Number(it)
-			o.Place, o.Segment, o.Hidden, o.Locked = p.ID, drawn.Segment, drawn.Closed, h.Locked
+			o.Place, o.Elevation, o.Hidden, o.Locked = p.ID, drawn.Elevation, drawn.Closed, h.Locked
 			o.Homed += n
 			o.Order = max(o.Order, d.e.OrderOf(i, h))
 			o.Pieces = append(o.Pieces, pieces(p, drawn, it, h)...)

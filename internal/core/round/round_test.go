@@ -24,7 +24,7 @@ func of(t *testing.T, data []byte) (*shop.Shop, *round.Round) {
 func TestWallsStandSideBySideClockwise(t *testing.T) {
 	s, r := of(t, demo.Slipway)
 	at := 0.0
-	for i, g := range r.Segments {
+	for i, g := range r.Elevations {
 		assert.InDelta(t, at, g.Offset, 1e-6)
 		at += g.Length
 		if i < len(s.Areas[0].Walls) {
@@ -59,7 +59,7 @@ func TestEveryPieceIsDrawnInItsPlace(t *testing.T) {
 		}
 		assert.Len(t, it.Pieces, it.Count, it.ID)
 		p := places[it.Place]
-		assert.Equal(t, p.Segment, it.Segment)
+		assert.Equal(t, p.Elevation, it.Elevation)
 		assert.True(t, it.Order >= 1 && it.Order <= 4, it.ID)
 		for _, q := range it.Pieces {
 			if p.Kind != "arms" { // boards may reach past the last arm
@@ -81,13 +81,13 @@ func TestThingsStandAtTheWallBehindThem(t *testing.T) {
 	for _, x := range r.Things {
 		at[x.ID] = x
 	}
-	assert.Equal(t, "B", r.Segments[at["bench"].Segment].ID)
+	assert.Equal(t, "B", r.Elevations[at["bench"].Elevation].ID)
 	assert.InDelta(t, 1500, at["bench"].X, 1e-6)
-	assert.Equal(t, "A", r.Segments[at["sharpening"].Segment].ID)
+	assert.Equal(t, "A", r.Elevations[at["sharpening"].Elevation].ID)
 	assert.InDelta(t, 2500, at["sharpening"].X, 1e-6, "turned by 90 degrees about its middle")
-	assert.Equal(t, "D", r.Segments[at["carving"].Segment].ID)
+	assert.Equal(t, "D", r.Elevations[at["carving"].Elevation].ID)
 	assert.InDelta(t, 7300-4100, at["carving"].X, 1e-6, "wall D runs from right to left")
-	assert.True(t, r.Segments[at["assembly"].Segment].Middle, "the table stands free")
+	assert.True(t, r.Elevations[at["assembly"].Elevation].Middle, "the table stands free")
 	assert.NotContains(t, at, "skiff", "what is away is not drawn")
 }
 

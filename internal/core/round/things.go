@@ -26,15 +26,15 @@ func (d *artist) things() {
 		st := &d.s.Stations[i]
 		at, out := d.put(st.Area, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), st.W.MM())
 		d.hosts[st.ID] = at
-		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.segment, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility.Aside(), nil, 0, []string{}})
+		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, st.Kind, true, at.elevation, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility.Aside(), nil, 0, []string{}})
 	}
 	for i := range d.s.Containers {
 		c := &d.s.Containers[i]
 		t := Thing{ID: c.ID, Name: c.Name, Kind: string(c.Kind), W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Movable: c.Kind.Rolls(), Traits: traits(c)}
-		var at spot
+		var at onWall
 		switch {
 		case c.At.Wall != "":
-			at = spot{d.segmentOf(c.At.Area, c.At.Wall), c.At.X.MM(), c.At.Z.MM()}
+			at = onWall{d.elevationOf(c.At.Area, c.At.Wall), c.At.X.MM(), c.At.Z.MM()}
 		case c.At.Floor != nil:
 			t.Floor, t.Rot = &[2]float64{c.At.Floor[0].MM(), c.At.Floor[1].MM()}, c.At.Rot
 			at, t.Out = d.put(c.At.Area, geometry.Rectangle(c.At.Floor[0].MM(), c.At.Floor[1].MM(), c.W.MM(), c.D.MM(), c.At.Rot), c.W.MM())
@@ -44,7 +44,7 @@ func (d *artist) things() {
 		default:
 			continue // away, or inside another container: drawn there
 		}
-		t.Segment, t.X, t.Z = at.segment, at.x, at.z
+		t.Elevation, t.X, t.Z = at.elevation, at.x, at.z
 		d.hosts[c.ID] = at
 		d.r.Things = append(d.r.Things, t)
 	}
@@ -55,7 +55,7 @@ func (d *artist) things() {
 			at := d.find(on)
 			at.x, at.z = at.x+c.At.X.MM(), at.z+c.At.Z.MM()
 			d.hosts[c.ID] = at
-			d.r.Things = append(d.r.Things, Thing{ID: c.ID, Name: c.Name, Kind: string(c.Kind), W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Traits: traits(c), Segment: at.segment, X: at.x, Z: at.z})
+			d.r.Things = append(d.r.Things, Thing{ID: c.ID, Name: c.Name, Kind: string(c.Kind), W: c.W.MM(), H: c.H.MM(), Tall: c.H.MM(), Traits: traits(c), Elevation: at.elevation, X: at.x, Z: at.z})
 		}
 	}
 	// What stands further out is drawn over what is behind it.

@@ -72,7 +72,7 @@ func innermost(t reflect.Type) reflect.Type {
 var (
 	lengthType = reflect.TypeOf(length.Length(0))
 	weightType = reflect.TypeOf(weight.Weight(0))
-	spotType   = reflect.TypeOf(Spot{})
+	spotType   = reflect.TypeOf(Standing{})
 )
 
 // bind puts a JSON value into a Go value and notes every fault on the way.
@@ -255,21 +255,21 @@ func bindSpot(n *node, v reflect.Value, path string, faults *Faults) {
 			faults.add(path, "%q is not known here; it should be %s, or an object with floor", n.text, oneOf(spotStates))
 			return
 		}
-		v.Set(reflect.ValueOf(Spot{State: n.text}))
+		v.Set(reflect.ValueOf(Standing{State: n.text}))
 	case objectNode:
 		var onFloor struct {
 			Floor Point   `json:"floor" need:"yes" doc:"left and lower edge of the footprint"`
 			Rot   float64 `json:"rot,omitempty" min:"-360" max:"360"`
 		}
 		bindStruct(n, reflect.ValueOf(&onFloor).Elem(), path, faults)
-		v.Set(reflect.ValueOf(Spot{Floor: onFloor.Floor, Rot: onFloor.Rot}))
+		v.Set(reflect.ValueOf(Standing{Floor: onFloor.Floor, Rot: onFloor.Rot}))
 	default:
 		faults.add(path, "this should be %s or an object with floor, not %s", oneOf(spotStates), n.kind)
 	}
 }
 
 // MarshalJSON writes a state as a text and a spot on the floor as an object.
-func (s Spot) MarshalJSON() ([]byte, error) {
+func (s Standing) MarshalJSON() ([]byte, error) {
 	if s.State != "" {
 		return json.Marshal(s.State)
 	}
@@ -280,7 +280,7 @@ func (s Spot) MarshalJSON() ([]byte, error) {
 }
 
 // UnmarshalJSON reads what MarshalJSON writes.
-func (s *Spot) UnmarshalJSON(b []byte) error {
+func (s *Standing) UnmarshalJSON(b []byte) error {
 	faults := &Faults{}
 	if n := readNode(b, faults); n != nil {
 		bindSpot(n, reflect.ValueOf(s).Elem(), "spot", faults)

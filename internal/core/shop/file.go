@@ -163,16 +163,16 @@ func quote(s string) []byte {
 	return bytes.TrimRight(b.Bytes(), "\n")
 }
 
-// HandRoom is the space an item wants to its neighbours: its own clearance or 20 mm.
-func (it *Item) HandRoom() length.Length {
+// KeptClear is the space an item wants to its neighbours: its own clearance or 20 mm.
+func (it *Item) KeptClear() length.Length {
 	if it.Clearance != nil {
 		return *it.Clearance
 	}
-	return DefaultHandRoom
+	return UsualClearance
 }
 
-// DefaultHandRoom is kept between neighbours unless an item says otherwise.
-const DefaultHandRoom = 20 * length.Millimetre
+// UsualClearance is kept between neighbours unless an item says otherwise.
+const UsualClearance = 20 * length.Millimetre
 
 // Number is how many alike the item stands for.
 func (it *Item) Number() int {

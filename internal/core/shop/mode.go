@@ -72,7 +72,7 @@ func (s *Shop) onlyModes(when []string) bool {
 }
 
 // goTo puts a station where a mode has it; one stands before it as before.
-func (st *Station) goTo(spot Spot) {
+func (st *Station) goTo(spot Standing) {
 	switch spot.State {
 	case "":
 		st.Stand[0] += spot.Floor[0] - st.X

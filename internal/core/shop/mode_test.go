@@ -33,7 +33,7 @@ func TestAShopIsArrangedAsAModeHasIt(t *testing.T) {
 	assert.Equal(t, was, string(shop.Write(s)), "the shop itself is as it was")
 
 	// A table stood elsewhere is worked at from there.
-	s.Modes[1].Spots["assembly"] = shop.Spot{Floor: shop.Point{length.MM(500), length.MM(700)}}
+	s.Modes[1].Spots["assembly"] = shop.Standing{Floor: shop.Point{length.MM(500), length.MM(700)}}
 	out, err = s.InMode("evening")
 	require.NoError(t, err)
 	a, b := shop.NewIndex(s).Station("assembly"), shop.NewIndex(out).Station("assembly")

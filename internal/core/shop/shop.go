@@ -46,7 +46,7 @@ type Settings struct {
 	SessionsPerWeek float64            `json:"sessions_per_week,omitempty" min:"0" max:"50" doc:"how often the shop is used in a week"`
 	GrowthReserve   float64            `json:"growth_reserve,omitempty" min:"0" max:"0.9" doc:"share of each place to keep free"`
 	People          []Person           `json:"people,omitempty" doc:"who uses the shop; the first one's reach counts"`
-	Ways            *Ways              `json:"ways,omitempty" doc:"ways of working, each from 0 to 1"`
+	Ways            *Working           `json:"ways,omitempty" doc:"ways of working, each from 0 to 1"`
 	Together        []string           `json:"together,omitempty" doc:"families that must stay together in one case or place"`
 	Prices          *Prices            `json:"prices,omitempty" doc:"what material costs; no money is worked out when left out"`
 	Fixing          string             `json:"fixing,omitempty" enum:"anything,few-holes,none" doc:"what may be fixed to the building"`
@@ -66,8 +66,8 @@ type Person struct {
 	Measured   map[string]length.Length `json:"measured,omitempty" doc:"heights measured instead of derived: eye, shoulder, elbow, hip, fingertip, knee, arm"`
 }
 
-// Ways of working; each share runs from 0 to 1.
-type Ways struct {
+// Working of working; each share runs from 0 to 1.
+type Working struct {
 	Open      float64 `json:"open" min:"0" max:"1" doc:"1 everything in sight, 0 everything behind doors"`
 	ByMachine float64 `json:"by_machine" min:"0" max:"1" doc:"1 things live with their machine, 0 by frequency at the bench"`
 }
@@ -327,7 +327,7 @@ type Item struct {
 	Since       string         `json:"since,omitempty" doc:"day from which uses count: when uses_per_week was last set from them"`
 	Family      string         `json:"family,omitempty" doc:"things that want to live together"`
 	Flags       []Flag         `json:"flags,omitempty" doc:"what to mind"`
-	Clearance   *length.Length `json:"clearance,omitempty" min:"0" max:"1000" doc:"hand room to its neighbours; 20 when left out"`
+	Clearance   *length.Length `json:"clearance,omitempty" min:"0" max:"1000" doc:"room for the hand to its neighbours; 20 when left out"`
 	Turn        *bool          `json:"turn,omitempty" doc:"may be turned by 90 degrees in its place; left out: no on a wall, yes lying"`
 	Realm       string         `json:"realm,omitempty" enum:"shop,household" doc:"whose it is"`
 	Status      string         `json:"status,omitempty" enum:"owned,wished,limbo" doc:"owned when left out"`
@@ -366,15 +366,15 @@ type Home struct {
 
 // Mode is one arrangement of the floor.
 type Mode struct {
-	ID           string          `json:"id" need:"yes" doc:"unique name"`
-	Name         string          `json:"name" need:"yes" doc:"shown to people"`
-	HoursPerWeek float64         `json:"hours_per_week,omitempty" min:"0" max:"168" doc:"how long it lasts"`
-	Spots        map[string]Spot `json:"spots,omitempty" doc:"where movable stations and containers are, by id"`
+	ID           string              `json:"id" need:"yes" doc:"unique name"`
+	Name         string              `json:"name" need:"yes" doc:"shown to people"`
+	HoursPerWeek float64             `json:"hours_per_week,omitempty" min:"0" max:"168" doc:"how long it lasts"`
+	Spots        map[string]Standing `json:"spots,omitempty" doc:"where movable stations and containers are, by id"`
 }
 
-// Spot is where a movable thing is in a mode: on the floor, or in one of the
+// Standing is where a movable thing is in a mode: on the floor, or in one of the
 // states folded, hoisted and away.
-type Spot struct {
+type Standing struct {
 	State string  // folded, hoisted, away; empty on the floor
 	Floor Point   // left and lower edge of the footprint
 	Rot   float64 // degrees anticlockwise

@@ -136,7 +136,7 @@ func (m *maker) settings() {
 		st.People = append(st.People, p)
 	}
 	if m.yes(2) {
-		st.Ways = &shop.Ways{Open: m.rng.Float64(), ByMachine: m.rng.Float64()}
+		st.Ways = &shop.Working{Open: m.rng.Float64(), ByMachine: m.rng.Float64()}
 	}
 	if m.yes(3) {
 		st.Clear = &shop.Clearances{AisleMain: ptr(m.mm(300, 1200)), AisleSide: ptr(m.mm(300, 900)), PanelDeep: ptr(m.mm(0, 1500)), Head: ptr(m.mm(0, 300)), OverThings: ptr(m.mm(0, 400))}
@@ -461,13 +461,13 @@ func (m *maker) homes() {
 // spots of the modes.
 func (m *maker) spots() {
 	for i := range m.s.Modes {
-		spots := map[string]shop.Spot{}
+		spots := map[string]shop.Standing{}
 		somewhere := func(id string) {
 			if m.yes(2) {
 				return
 			}
 			_, _, p := m.anywhere()
-			spots[id] = pick(m, shop.Spot{State: "folded"}, shop.Spot{State: "hoisted"}, shop.Spot{State: "away"}, shop.Spot{Floor: p, Rot: m.rot()})
+			spots[id] = pick(m, shop.Standing{State: "folded"}, shop.Standing{State: "hoisted"}, shop.Standing{State: "away"}, shop.Standing{Floor: p, Rot: m.rot()})
 		}
 		for _, x := range m.s.Stations {
 			somewhere(x.ID)

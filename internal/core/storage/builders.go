@@ -229,7 +229,7 @@ func (b *builder) twoSided() {
 	slices.SortStableFunc(items, func(a, c *shop.Item) int { return cmp.Compare(c.UsesPerWeek, a.UsesPerWeek) })
 	half, area := 0.0, func(it *shop.Item) float64 {
 		s := it.SizeIn(keeping.WallField)
-		return float64(s.W+it.HandRoom()) * float64(s.H+liftOff) * float64(it.Number())
+		return float64(s.W+it.KeptClear()) * float64(s.H+liftOff) * float64(it.Number())
 	}
 	for _, it := range items {
 		half += area(it) / 2
@@ -399,18 +399,18 @@ func (b *builder) rail() {
 	end := length.Length(0)
 	longest := length.Length(float64(limit(b.need.Width, 3000*mm)) * (1 - b.need.Reserve))
 	for _, it := range items {
-		next := length.Length(it.Number())*it.W + length.Length(it.Number()-1)*it.HandRoom()
-		if end+max(gap, it.HandRoom())+p.Pitch+next > longest {
+		next := length.Length(it.Number())*it.W + length.Length(it.Number()-1)*it.KeptClear()
+		if end+max(gap, it.KeptClear())+p.Pitch+next > longest {
 			b.leave(it, "the rail is full: it may be %s long", limit(b.need.Width, 3000*mm))
 			continue
 		}
 		if end > 0 {
-			slot = int((end + max(gap, it.HandRoom()) + p.Pitch - 1) / p.Pitch)
+			slot = int((end + max(gap, it.KeptClear()) + p.Pitch - 1) / p.Pitch)
 		}
-		w := length.Length(it.Number())*it.W + length.Length(it.Number()-1)*it.HandRoom()
+		w := length.Length(it.Number())*it.W + length.Length(it.Number()-1)*it.KeptClear()
 		runs = append(runs, run{it, it.Number(), length.Length(slot) * p.Pitch, w})
 		spots = append(spots, pack.Spot{Slot: slot})
-		end, gap = length.Length(slot)*p.Pitch+w, it.HandRoom()
+		end, gap = length.Length(slot)*p.Pitch+w, it.KeptClear()
 		p.H, p.D = max(p.H, it.H), max(p.D, it.D)
 	}
 	if len(runs) == 0 {
@@ -419,7 +419,7 @@ func (b *builder) rail() {
 	p.W = up(length.Length(float64(end)/(1-b.need.Reserve)), p.Pitch)
 	p.D = max(p.D, 20*mm)
 	b.settle(&p, runs, spots, float64(end), float64(p.W))
-	b.rule("things side by side with hand room between them, at steps of %s", p.Pitch)
+	b.rule("things side by side with clearance between them, at steps of %s", p.Pitch)
 	b.spare("%s of its length", p.W-end)
 	b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
 }

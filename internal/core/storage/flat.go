@@ -275,7 +275,7 @@ func (b *builder) chargers() {
 	longest := length.Length(float64(limit(b.need.Width, 1800*mm)) * (1 - b.need.Reserve))
 	long := func(items []*shop.Item, air length.Length) (w, h, d length.Length, r row) {
 		for _, it := range items {
-			s, gap := it.SizeIn(keeping.Shelf), max(air, it.HandRoom())
+			s, gap := it.SizeIn(keeping.Shelf), max(air, it.KeptClear())
 			x := w
 			if w > 0 {
 				x += gap
@@ -285,8 +285,8 @@ func (b *builder) chargers() {
 				b.leave(it, "the shelf is full: it may be %s long", longest)
 				continue
 			}
-			r.runs = append(r.runs, run{it, it.Number(), x, n*s.W + (n-1)*it.HandRoom()})
-			w = x + n*s.W + (n-1)*max(gap, it.HandRoom())
+			r.runs = append(r.runs, run{it, it.Number(), x, n*s.W + (n-1)*it.KeptClear()})
+			w = x + n*s.W + (n-1)*max(gap, it.KeptClear())
 			h, d = max(h, s.H), max(d, s.D)
 			r.kg += it.KG * weight.Weight(it.Number())
 		}

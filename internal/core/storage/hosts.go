@@ -18,17 +18,17 @@ import (
 
 // bestFirst rates spots and orders them: what can be reached before what cannot,
 // then by weekly handling; at most so many.
-func bestFirst(m *access.Map, d *Design, all []Spot, most int, out *Spots) (*Spots, error) {
+func bestFirst(m *access.Map, d *Design, all []Site, most int, out *Sites) (*Sites, error) {
 	if len(all) == 0 {
 		return out, nil
 	}
 	if err := rate(m, d, all); err != nil {
 		return nil, err
 	}
-	slices.SortStableFunc(all, func(a, b Spot) int {
+	slices.SortStableFunc(all, func(a, b Site) int {
 		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds, b.Seconds))
 	})
-	out.Spots = all[:min(len(all), most)]
+	out.Sites = all[:min(len(all), most)]
 	return out, nil
 }
 
@@ -40,11 +40,11 @@ const (
 )
 
 // onDoors looks for hinged doors whose back takes a rack.
-func onDoors(m *access.Map, d *Design) (*Spots, error) {
-	s, out := m.Shop, &Spots{Spots: []Spot{}, Nowhere: []Nowhere{}}
+func onDoors(m *access.Map, d *Design) (*Sites, error) {
+	s, out := m.Shop, &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	w, h := d.W.MM(), d.H.MM()
 	hands := access.BodyOf(s).Elbow + 150
-	var all []Spot
+	var all []Site
 	for i := range s.Areas {
 		a := &s.Areas[i]
 		for j := range a.Walls {
@@ -66,7 +66,7 @@ func onDoors(m *access.Map, d *Design) (*Spots, error) {
 				}
 				x := f.X.MM() + (leaf-w)/2
 				z := f.Z.MM() + min(f.H.MM()-underLeaf-h, max(underLeaf, hands-h/2))
-				spot := Spot{Area: a.ID, Wall: wall.ID, X: x, Z: z, Depth: d.D.MM(), Surface: "the back of " + f.ID, Barred: []string{}, Cautions: []string{"not rated: the hinges carry it; a light door needs a third one"}}
+				spot := Site{Area: a.ID, Wall: wall.ID, X: x, Z: z, Depth: d.D.MM(), Surface: "the back of " + f.ID, Barred: []string{}, Cautions: []string{"not rated: the hinges carry it; a light door needs a third one"}}
 				spot.At = shop.At{Wall: wall.ID, X: length.MM(x), Z: length.MM(z)}
 				if i > 0 {
 					spot.At.Area = a.ID
@@ -94,10 +94,10 @@ func onLeaf(s *shop.Shop, ix *shop.Index, a *shop.Area, wall string, f *shop.Fea
 }
 
 // betweenStuds looks for bays of bare studs that take a field.
-func betweenStuds(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
-	s, out := m.Shop, &Spots{Spots: []Spot{}, Nowhere: []Nowhere{}}
+func betweenStuds(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
+	s, out := m.Shop, &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	w, h := d.W.MM(), d.H.MM()
-	var all []Spot
+	var all []Site
 	for i := range space.Walls {
 		free := &space.Walls[i]
 		a := m.Index.Area(free.Area)
@@ -124,7 +124,7 @@ func betweenStuds(m *access.Map, space *free.Result, d *Design) (*Spots, error) 
 					continue
 				}
 				for _, z := range levels(r, h, false, s) {
-					all = append(all, Spot{Area: free.Area, Wall: free.ID, X: from, Z: z, Depth: bayDepth.MM(), Surface: wall.Surface, At: position(s, a, k, from, z, d, false), Barred: []string{}, Cautions: []string{}, Studs: 2})
+					all = append(all, Site{Area: free.Area, Wall: free.ID, X: from, Z: z, Depth: bayDepth.MM(), Surface: wall.Surface, At: position(s, a, k, from, z, d, false), Barred: []string{}, Cautions: []string{}, Studs: 2})
 				}
 				break // the largest region with this bay in it
 			}
@@ -138,9 +138,9 @@ func betweenStuds(m *access.Map, space *free.Result, d *Design) (*Spots, error) 
 
 // onPlaces looks for decks, shelves, floors and cleat fields with room for a box
 // beside what lives there.
-func onPlaces(m *access.Map, d *Design) ([]Spot, []Nowhere) {
+func onPlaces(m *access.Map, d *Design) ([]Site, []Nowhere) {
 	s := m.Shop
-	var all []Spot
+	var all []Site
 	var nowhere []Nowhere
 	for i := range s.Places {
 		p := &s.Places[i]
@@ -165,7 +165,7 @@ func onPlaces(m *access.Map, d *Design) ([]Spot, []Nowhere) {
 			no("may carry %s; it has %s", p.Capacity, d.KG)
 			continue
 		}
-		t := pack.Thing{W: d.W, H: d.H, D: d.D, N: 1, Gap: 20 * mm}
+		t := pack.Thing{W: d.W, H: d.H, D: d.D, N: 1, Clearance: 20 * mm}
 		if keeping.Of(p).Form() == keeping.Lying {
 			t.H = d.D
 		}
@@ -188,7 +188,7 @@ func onPlaces(m *access.Map, d *Design) ([]Spot, []Nowhere) {
 		} else {
 			at.Y = best.Y
 		}
-		all = append(all, Spot{Area: area, On: p.ID, X: at.X.MM(), Y: at.Y.MM(), Z: at.Z.MM(), At: at, Depth: p.D.MM(), Surface: string(p.Kind), Barred: []string{}, Cautions: []string{}})
+		all = append(all, Site{Area: area, On: p.ID, X: at.X.MM(), Y: at.Y.MM(), Z: at.Z.MM(), At: at, Depth: p.D.MM(), Surface: string(p.Kind), Barred: []string{}, Cautions: []string{}})
 	}
 	return all, nowhere
 }

@@ -53,17 +53,17 @@ func TestADoorTakesARackOnItsBackOnce(t *testing.T) {
 	d := sized(t, s, "door-back", storage.Need{Items: []*shop.Item{held("door-apron", "hang", 300, 500, 60)}, Reserve: .1})
 	got, err := where(t, s, d)
 	require.NoError(t, err)
-	require.Len(t, got.Spots, 1)
-	assert.Equal(t, "the back of C-double-door", got.Spots[0].Surface)
+	require.Len(t, got.Sites, 1)
+	assert.Equal(t, "the back of C-double-door", got.Sites[0].Surface)
 	assert.Contains(t, got.Nowhere[0].Why, "something is on the back of A-door")
 	_, err = storage.Remove(s, "K5")
 	require.NoError(t, err)
 	got, err = where(t, s, d)
 	require.NoError(t, err)
-	require.Len(t, got.Spots, 2)
-	assert.Equal(t, "the back of A-door", got.Spots[0].Surface, "nearer to the bench")
+	require.Len(t, got.Sites, 2)
+	assert.Equal(t, "the back of A-door", got.Sites[0].Surface, "nearer to the bench")
 	before := hardIn(t, s)
-	require.NoError(t, storage.Install(s, d, got.Spots[0].At))
+	require.NoError(t, storage.Install(s, d, got.Sites[0].At))
 	assert.Equal(t, before, hardIn(t, s))
 
 	deep, err := storage.Size("door-back", "Z2", storage.Need{Items: []*shop.Item{held("drum", "hang", 300, 300, 200)}})
@@ -78,15 +78,15 @@ func TestABayBetweenBareStudsTakesWhatIsNoDeeper(t *testing.T) {
 	assert.LessOrEqual(t, d.D, length.MM(90))
 	got, err := where(t, s, d)
 	require.NoError(t, err)
-	assert.Empty(t, got.Spots)
+	assert.Empty(t, got.Sites)
 	for i := range s.Areas[0].Walls {
 		s.Areas[0].Walls[i].Surface = "bare-studs"
 		s.Areas[0].Walls[i].Studs = &shop.Studs{Spacing: length.MM(400), First: length.MM(200), Width: length.MM(45)}
 	}
 	got, err = where(t, s, d)
 	require.NoError(t, err)
-	require.NotEmpty(t, got.Spots)
-	for _, c := range got.Spots {
+	require.NotEmpty(t, got.Sites)
+	for _, c := range got.Sites {
 		assert.InDelta(t, 222.5, c.X-400*float64(int(c.X)/400), .6, "it begins at the right face of a stud")
 		next := s.Clone()
 		require.NoError(t, storage.Install(next, d, c.At))
@@ -113,8 +113,8 @@ func TestATotePacksIntoTheRoomOnADeckAndMovesWithItsContents(t *testing.T) {
 	assert.True(t, d.Container.Portable)
 	got, err := where(t, s, d)
 	require.NoError(t, err)
-	on := map[string]storage.Spot{}
-	for _, c := range got.Spots {
+	on := map[string]storage.Site{}
+	for _, c := range got.Sites {
 		if c.On != "" {
 			on[c.On] = c
 		}
@@ -199,7 +199,7 @@ func TestASpotOverAnOpeningSaysSo(t *testing.T) {
 	got, err := where(t, s, d)
 	require.NoError(t, err)
 	var over []string
-	for _, c := range got.Spots {
+	for _, c := range got.Sites {
 		over = append(over, c.Over)
 	}
 	assert.Contains(t, strings.Join(over, " "), "C-window")
@@ -216,8 +216,8 @@ func TestAHookHoldsOneThingAndAFloorSpotWhatStands(t *testing.T) {
 	d := sized(t, s, "floor-spot", storage.Need{Items: []*shop.Item{held("trestle", "stand", 400, 500, 200)}, Width: length.MM(420), Depth: length.MM(220)})
 	got, err := where(t, s, d)
 	require.NoError(t, err)
-	require.NotEmpty(t, got.Spots)
-	assert.True(t, got.Spots[0].FromFloor)
-	require.NoError(t, storage.Install(s, d, got.Spots[0].At))
+	require.NotEmpty(t, got.Sites)
+	assert.True(t, got.Sites[0].FromFloor)
+	require.NoError(t, storage.Install(s, d, got.Sites[0].At))
 	assert.LessOrEqual(t, len(hardIn(t, s)), len(before)+1, "at most somebody stands there")
 }

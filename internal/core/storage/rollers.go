@@ -21,12 +21,12 @@ func (b *builder) rollers() {
 	k, share := keeping.Of(&p), 1-b.need.Reserve
 	width := func(it *shop.Item) length.Length {
 		n := length.Length(it.Number())
-		return n*k.Size(it).W + (n-1)*it.HandRoom()
+		return n*k.Size(it).W + (n-1)*it.KeptClear()
 	}
 	// As wide as the widest needs, or as some bars of all would be.
 	widest, all := length.Length(0), length.Length(0)
 	for _, it := range items {
-		widest, all = max(widest, width(it)), all+width(it)+it.HandRoom()
+		widest, all = max(widest, width(it)), all+width(it)+it.KeptClear()
 	}
 	p.W = limit(b.need.Width, 1000*mm)
 	p.W = min(p.W, up(length.Length(float64(max(widest, all/3))/share), 10*mm))
@@ -46,10 +46,10 @@ func (b *builder) rollers() {
 			b.leave(it, "it is %s thick, more than is allowed", s.H)
 			continue
 		case w > length.Length(float64(p.W)*share):
-			b.leave(it, "it is %s wide with hand room, more than a bar takes", w)
+			b.leave(it, "it is %s wide with clearance, more than a bar takes", w)
 			continue
 		}
-		at := slices.IndexFunc(ends, func(end length.Length) bool { return end+it.HandRoom()+w <= length.Length(float64(p.W)*share) })
+		at := slices.IndexFunc(ends, func(end length.Length) bool { return end+it.KeptClear()+w <= length.Length(float64(p.W)*share) })
 		if at < 0 {
 			if p.H+room > highest {
 				b.leave(it, "all bars are full: they may be %s high together", highest)
@@ -58,9 +58,9 @@ func (b *builder) rollers() {
 			at = len(ends)
 			p.Levels = append(p.Levels, shop.Level{Z: p.H, H: room})
 			p.H += room
-			ends = append(ends, -it.HandRoom())
+			ends = append(ends, -it.KeptClear())
 		}
-		x := ends[at] + max(it.HandRoom(), gapBefore(runs, spots, at))
+		x := ends[at] + max(it.KeptClear(), gapBefore(runs, spots, at))
 		x = max(x, 0)
 		runs, spots = append(runs, run{it, it.Number(), x, w}), append(spots, pack.Spot{X: x, Level: at})
 		ends[at] = x + w
@@ -71,15 +71,15 @@ func (b *builder) rollers() {
 	}
 	b.settle(&p, runs, spots, float64(used), float64(p.W)*float64(len(p.Levels)))
 	b.out.W, b.out.H, b.out.D = p.W, p.H, p.D
-	b.rule("a bar is as high over the one below as its thickest roll and %s; rolls are beside each other with hand room", overRoll)
+	b.rule("a bar is as high over the one below as its thickest roll and %s; rolls are beside each other with clearance", overRoll)
 	b.spare("%.0f %% of the bars", 100*(1-float64(used)/(float64(p.W)*float64(len(p.Levels)))))
 }
 
-// gapBefore is the hand room the last roll on a bar wants.
+// gapBefore is the clearance the last roll on a bar wants.
 func gapBefore(runs []run, spots []pack.Spot, bar int) (gap length.Length) {
 	for i := range runs {
 		if spots[i].Level == bar {
-			gap = runs[i].it.HandRoom()
+			gap = runs[i].it.KeptClear()
 		}
 	}
 	return gap

@@ -1,5 +1,5 @@
 // Package storage sizes places from what they must hold: it lays the things out
-// as they will hang, stand or lie, adds hand room, finger room and room to grow,
+// as they will hang, stand or lie, adds clearance, finger room and room to grow,
 // and gives the place with a home for each of them. Every layout it gives is one
 // that the place's own space allows (package hold). Lengths are those of package
 // length; shares run from 0 to 1.
@@ -188,7 +188,7 @@ type run struct {
 type row struct {
 	h    length.Length
 	used length.Length
-	gap  length.Length // hand room of the last one
+	gap  length.Length // clearance of the last one
 	runs []run
 	kg   weight.Weight
 }
@@ -201,7 +201,7 @@ func (b *builder) rows(items []*shop.Item, kind shop.PlaceKind, width length.Len
 	var out []row
 	share := length.Length(float64(width) * (1 - b.need.Reserve))
 	for _, it := range items {
-		size, gap := it.SizeIn(kind), it.HandRoom()
+		size, gap := it.SizeIn(kind), it.KeptClear()
 		if size.W > width {
 			b.leave(it, "%s wide, more than the %s there are", size.W, width)
 			continue

@@ -162,7 +162,7 @@ func TestTheWorkedExampleOfAChargerShelf(t *testing.T) {
 	d, err := storage.Size("charger-shelf", "C9", storage.Need{Items: []*shop.Item{a, c, thing("battery", 75, 65, 115, 4, "stand", .6)}, Reserve: .15})
 	require.NoError(t, err)
 	require.Len(t, d.Places, 2)
-	assert.Equal(t, length.MM(430), d.Places[1].W, "four batteries with hand room are longer: 4 × 75 and 3 × 20")
+	assert.Equal(t, length.MM(430), d.Places[1].W, "four batteries with clearance are longer: 4 × 75 and 3 × 20")
 	assert.Equal(t, length.MM(165), d.Places[1].D)
 	assert.Contains(t, strings.Join(d.Rules, "; "), "3 outlets")
 }
@@ -230,7 +230,7 @@ func TestAddressesCountOnAndStay(t *testing.T) {
 }
 
 // Layouts whose best fill is known: a drawer cut without waste into footprints
-// by random straight cuts, hand room 0.
+// by random straight cuts, clearance 0.
 func cut(rnd func(n int) int, w, d float64, pieces int) [][2]float64 {
 	list := [][2]float64{{w, d}}
 	for len(list) < pieces {

@@ -15,8 +15,8 @@ import (
 	"hobrak/internal/core/shop"
 )
 
-// Spot where a design can go.
-type Spot struct {
+// Site where a design can go.
+type Site struct {
 	Area      string   `json:"area"`
 	Wall      string   `json:"wall" doc:"empty under the ceiling and under a bench"`
 	Station   string   `json:"station" doc:"bench it goes under"`
@@ -44,9 +44,9 @@ type Nowhere struct {
 	Why  string `json:"why"`
 }
 
-// Spots of a design, best first, and the walls that cannot take it.
-type Spots struct {
-	Spots   []Spot    `json:"spots" nullable:"false"`
+// Sites of a design, best first, and the walls that cannot take it.
+type Sites struct {
+	Sites   []Site    `json:"sites" nullable:"false"`
 	Nowhere []Nowhere `json:"nowhere" nullable:"false"`
 }
 
@@ -64,9 +64,9 @@ const (
 // Where looks for free walls of a mapped shop that take a design, hung or standing before them,
 // and ranks them by the weekly handling of what it holds there. The things keep
 // their homes meanwhile; the room they take now is not free.
-func Where(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
+func Where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
 	s := m.Shop
-	out := &Spots{Spots: []Spot{}, Nowhere: []Nowhere{}}
+	out := &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	stands := false
 	for _, b := range builders {
 		stands = stands || b.ID == d.Builder && !b.Hung
@@ -83,7 +83,7 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
 	}
 	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
 	ix := shop.NewIndex(s)
-	var all []Spot
+	var all []Site
 	if d.Container != nil && d.Container.Portable {
 		all, out.Nowhere = onPlaces(m, d)
 	}
@@ -103,7 +103,7 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
 			found = true
 			for _, x := range along(s, area, k, r, w, d) {
 				for _, z := range levels(r, h, stands, s) {
-					all = append(all, Spot{Area: wall.Area, Wall: wall.ID, X: x, Z: z, Depth: r.Depth, Surface: area.Walls[k].Surface, FromFloor: stands, At: position(s, area, k, x, z, d, stands), Barred: []string{}, Cautions: []string{}})
+					all = append(all, Site{Area: wall.Area, Wall: wall.ID, X: x, Z: z, Depth: r.Depth, Surface: area.Walls[k].Surface, FromFloor: stands, At: position(s, area, k, x, z, d, stands), Barred: []string{}, Cautions: []string{}})
 				}
 			}
 		}
@@ -122,29 +122,29 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
 			all[i].behind(ix.Area(all[i].Area), w, h)
 		}
 	}
-	slices.SortStableFunc(all, func(a, b Spot) int {
+	slices.SortStableFunc(all, func(a, b Site) int {
 		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds, b.Seconds), cmp.Compare(b.Studs, a.Studs))
 	})
 	onWall := map[string]int{}
 	for _, c := range all {
-		near := slices.ContainsFunc(out.Spots, func(o Spot) bool {
+		near := slices.ContainsFunc(out.Sites, func(o Site) bool {
 			return o.On == "" && o.Area == c.Area && o.Wall == c.Wall && math.Abs(o.X-c.X) < sameSpot && math.Abs(o.Z-c.Z) < sameSpot
 		})
-		if c.On == "" && near || onWall[c.Area+" "+c.Wall] >= onOneWall || len(out.Spots) >= mostSpots {
+		if c.On == "" && near || onWall[c.Area+" "+c.Wall] >= onOneWall || len(out.Sites) >= mostSpots {
 			continue
 		}
 		onWall[c.Area+" "+c.Wall]++
-		out.Spots = append(out.Spots, c)
+		out.Sites = append(out.Sites, c)
 	}
 	return out, nil
 }
 
 // underCeiling looks for zones under the ceilings that take a deck: at their
 // corners, in their middle and over each station.
-func underCeiling(m *access.Map, space *free.Result, d *Design) (*Spots, error) {
-	s, out := m.Shop, &Spots{Spots: []Spot{}, Nowhere: []Nowhere{}}
+func underCeiling(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
+	s, out := m.Shop, &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
-	var all []Spot
+	var all []Site
 	for i := range space.Ceilings {
 		c := &space.Ceilings[i]
 		widest := free.Zone{}
@@ -168,7 +168,7 @@ func underCeiling(m *access.Map, space *free.Result, d *Design) (*Spots, error) 
 					if c.Area == s.Areas[0].ID {
 						at.Area = ""
 					}
-					spot := Spot{Area: c.Area, X: x, Z: at.Z.MM(), At: at, Depth: z.Drop, Surface: "ceiling", Barred: []string{}, Cautions: []string{"not rated: joists and fixings must be judged by a qualified person; mind what is under it"}}
+					spot := Site{Area: c.Area, X: x, Z: at.Z.MM(), At: at, Depth: z.Drop, Surface: "ceiling", Barred: []string{}, Cautions: []string{"not rated: joists and fixings must be judged by a qualified person; mind what is under it"}}
 					for _, j := range z.Joists {
 						if z.Along == "x" && j >= y && j <= y+deep || z.Along == "y" && j >= x && j <= x+w {
 							spot.Studs++
@@ -194,15 +194,15 @@ func underCeiling(m *access.Map, space *free.Result, d *Design) (*Spots, error) 
 	if err := rate(m, d, all); err != nil {
 		return nil, err
 	}
-	slices.SortStableFunc(all, func(a, b Spot) int {
+	slices.SortStableFunc(all, func(a, b Site) int {
 		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds, b.Seconds), cmp.Compare(b.Studs, a.Studs))
 	})
 	for _, c := range all {
-		near := slices.ContainsFunc(out.Spots, func(o Spot) bool {
+		near := slices.ContainsFunc(out.Sites, func(o Site) bool {
 			return o.Area == c.Area && math.Abs(o.X-c.X) < 3*sameSpot && math.Abs(o.At.Ceiling[1].MM()-c.At.Ceiling[1].MM()) < 3*sameSpot
 		})
-		if !near && len(out.Spots) < onOneWall {
-			out.Spots = append(out.Spots, c)
+		if !near && len(out.Sites) < onOneWall {
+			out.Sites = append(out.Sites, c)
 		}
 	}
 	return out, nil
@@ -213,10 +213,10 @@ const underTop = 90.0
 
 // underBenches looks for benches under which a chest fits, beside what is part
 // of them already.
-func underBenches(m *access.Map, d *Design) (*Spots, error) {
-	s, out := m.Shop, &Spots{Spots: []Spot{}, Nowhere: []Nowhere{}}
+func underBenches(m *access.Map, d *Design) (*Sites, error) {
+	s, out := m.Shop, &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
-	var all []Spot
+	var all []Site
 	for i := range s.Stations {
 		st := &s.Stations[i]
 		area := m.Index.Area(st.Area).ID
@@ -233,7 +233,7 @@ func underBenches(m *access.Map, d *Design) (*Spots, error) {
 				continue
 			}
 			found = true
-			all = append(all, Spot{Area: area, Station: st.ID, X: x, At: shop.At{Station: st.ID, X: length.MM(x)}, Depth: st.D.MM(), Barred: []string{}, Cautions: []string{}})
+			all = append(all, Site{Area: area, Station: st.ID, X: x, At: shop.At{Station: st.ID, X: length.MM(x)}, Depth: st.D.MM(), Barred: []string{}, Cautions: []string{}})
 		}
 		if !found {
 			out.Nowhere = append(out.Nowhere, Nowhere{area, st.Name, "something is under it already"})
@@ -347,7 +347,7 @@ func tooSmall(wall *free.Wall, w, h, deep float64, stands bool) string {
 }
 
 // behind counts the studs behind a spot, and says what to mind of the wall.
-func (c *Spot) behind(a *shop.Area, w, h float64) {
+func (c *Site) behind(a *shop.Area, w, h float64) {
 	i := a.WallIndex(c.Wall)
 	c.Over = overOpening(&a.Walls[i], c.X, c.Z, w)
 	c.Studs += a.StudsBehind(i, c.X, c.X+w)
@@ -374,7 +374,7 @@ func studsSay(n int) string {
 
 // rate works out the weekly handling of what a design holds at each spot. All of
 // them are hung into one copy of the shop at once: they do not know of each other.
-func rate(now *access.Map, d *Design, all []Spot) error {
+func rate(now *access.Map, d *Design, all []Site) error {
 	s := now.Shop
 	try := *s
 	try.Homes, try.Places, try.Containers = nil, slices.Clone(s.Places), slices.Clone(s.Containers)
@@ -476,7 +476,7 @@ func boxAt(s *shop.Shop, c *shop.Container, i int, at *shop.At) string {
 	return id
 }
 
-func (c *Spot) bar(why string) {
+func (c *Site) bar(why string) {
 	if len(c.Barred) < 12 {
 		c.Barred = append(c.Barred, why)
 	}

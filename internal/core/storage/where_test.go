@@ -24,7 +24,7 @@ func spaceOf(t require.TestingT, s *shop.Shop) (*access.Map, *free.Result) {
 }
 
 // where looks for spots in a shop.
-func where(t require.TestingT, s *shop.Shop, d *storage.Design) (*storage.Spots, error) {
+func where(t require.TestingT, s *shop.Shop, d *storage.Design) (*storage.Sites, error) {
 	m, space := spaceOf(t, s)
 	return storage.Where(m, space, d)
 }
@@ -63,12 +63,12 @@ func TestEverySpotThatIsOfferedIsFreeAndPassesTheCheck(t *testing.T) {
 		require.NoError(t, err)
 		got, err := where(t, s, d)
 		require.NoError(t, err)
-		for n, c := range got.Spots {
+		for n, c := range got.Sites {
 			next := s.Clone()
 			require.NoError(t, storage.Install(next, d, c.At))
 			require.NoError(t, next.Validate(), "%s: %+v", kind, c)
 			if n > 0 {
-				assert.True(t, len(c.Barred) > len(got.Spots[n-1].Barred) || c.Seconds >= got.Spots[n-1].Seconds-1e-9, "best first")
+				assert.True(t, len(c.Barred) > len(got.Sites[n-1].Barred) || c.Seconds >= got.Sites[n-1].Seconds-1e-9, "best first")
 			}
 			if len(c.Barred) == 0 {
 				after, err := check.Shop(next)
@@ -76,7 +76,7 @@ func TestEverySpotThatIsOfferedIsFreeAndPassesTheCheck(t *testing.T) {
 				assert.LessOrEqual(t, hard(after), hard(before), "%s at %s %g %g: %v", kind, c.Wall, c.X, c.Z, after)
 			}
 		}
-		t.Logf("%s %g × %g: %d spots, nowhere on %d walls", kind, d.W.MM(), d.H.MM(), len(got.Spots), len(got.Nowhere))
+		t.Logf("%s %g × %g: %d spots, nowhere on %d walls", kind, d.W.MM(), d.H.MM(), len(got.Sites), len(got.Nowhere))
 	}
 }
 
@@ -89,8 +89,8 @@ func TestABareWallIsBestNearTheStation(t *testing.T) {
 	require.NoError(t, err)
 	got, err := where(t, s, d)
 	require.NoError(t, err)
-	require.NotEmpty(t, got.Spots)
-	best := got.Spots[0]
+	require.NotEmpty(t, got.Sites)
+	best := got.Sites[0]
 	assert.Contains(t, []string{"easy"}, best.Band)
 	assert.Equal(t, 300.0, best.Now, "without a home: 60 s a use")
 	assert.Less(t, best.Seconds, 150.0, "a walk of some six metres and back, five times a week")
@@ -103,7 +103,7 @@ func TestABareWallIsBestNearTheStation(t *testing.T) {
 	s.Areas[0].Walls[1].Features = []shop.Feature{{ID: "w", Kind: "window", X: 0, Z: length.MM(700), W: length.MM(16000), H: length.MM(4500)}}
 	got, err = where(t, s, mustSize(t, "jig-wall", thing("sled", 900, 900, 100, 1, "hang", 6)))
 	require.NoError(t, err)
-	assert.Empty(t, got.Spots)
+	assert.Empty(t, got.Sites)
 	require.Len(t, got.Nowhere, 4)
 	whys := []string{}
 	for _, n := range got.Nowhere {
@@ -128,7 +128,7 @@ func TestWhatStandsOnTheFloorLooksIntoTheRoom(t *testing.T) {
 	got, err := where(t, s, d)
 	require.NoError(t, err)
 	walls := map[string]bool{}
-	for _, c := range got.Spots {
+	for _, c := range got.Sites {
 		walls[c.Wall] = true
 		next := s.Clone()
 		require.NoError(t, storage.Install(next, d, c.At))
@@ -154,8 +154,8 @@ func TestADeckGoesUnderTheCeilingWhereThereAreJoists(t *testing.T) {
 	d := mustSize(t, "ceiling-rack", it)
 	got, err := where(t, s, d)
 	require.NoError(t, err)
-	require.NotEmpty(t, got.Spots)
-	for _, c := range got.Spots {
+	require.NotEmpty(t, got.Sites)
+	for _, c := range got.Sites {
 		assert.GreaterOrEqual(t, c.Studs, 2)
 		assert.Contains(t, c.Cautions[0], "qualified person")
 		next := s.Clone()
@@ -171,7 +171,7 @@ func TestADeckGoesUnderTheCeilingWhereThereAreJoists(t *testing.T) {
 	}
 	got, err = where(t, s, d)
 	require.NoError(t, err)
-	assert.Empty(t, got.Spots)
+	assert.Empty(t, got.Sites)
 	assert.Contains(t, got.Nowhere[0].Why, "are needed")
 }
 
@@ -185,21 +185,21 @@ func TestAChestGoesUnderABenchBesideWhatIsThere(t *testing.T) {
 	require.NoError(t, err)
 	got, err := where(t, s, d)
 	require.NoError(t, err)
-	require.NotEmpty(t, got.Spots)
-	best := got.Spots[0]
+	require.NotEmpty(t, got.Sites)
+	best := got.Sites[0]
 	assert.Equal(t, "bench", best.Station)
 	require.NoError(t, storage.Install(s, d, best.At))
 	require.NoError(t, s.Validate())
 	again, err := where(t, s, d)
 	require.NoError(t, err)
-	for _, c := range again.Spots {
+	for _, c := range again.Sites {
 		assert.False(t, c.X < best.X+d.W.MM() && best.X < c.X+d.W.MM(), "not where the first one is")
 	}
 	s.Stations[0].H = length.MM(150)
 	s.Places, s.Containers, s.Homes = nil, nil, nil
 	got, err = where(t, s, d)
 	require.NoError(t, err)
-	assert.Empty(t, got.Spots)
+	assert.Empty(t, got.Sites)
 	assert.Contains(t, got.Nowhere[0].Why, "are needed")
 }
 
@@ -214,6 +214,6 @@ func BenchmarkWhereOverTheWholeDemo(b *testing.B) {
 		if err != nil {
 			b.Fatal(err)
 		}
-		b.ReportMetric(float64(len(got.Spots)), "spots")
+		b.ReportMetric(float64(len(got.Sites)), "spots")
 	}
 }

@@ -51,7 +51,7 @@ var Columns = []Column{
 	{"family", "family", "text", "what it wants to live with", words("set|kit|group|category|familie|kategorie|gruppe|famille|catégorie|familia"), false},
 	{"flags", "mind", "text", "sharp, fragile, dust, freeze, flammable, child, rust, heavy-handed, show, charger, dull, lent", words("flags|flag|caution|cautions|hazard|hazards|tags"), false},
 	{"assumed", "assumed", "text", "which of w, h, d, kg and uses_per_week are assumed", words("guessed|estimated"), false},
-	{"clearance", "hand room", "length", "to its neighbours", words("clearance"), false},
+	{"clearance", "clearance", "length", "to its neighbours", words("clearance|hand room"), false},
 	{"turn", "may turn", "text", "yes or no", words("turn"), false},
 	{"flat", "size lying", "text", "width × height × depth lying flat", words("flat|lying"), false},
 	{"realm", "whose", "text", "shop or household", words("realm"), false},

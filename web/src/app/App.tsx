@@ -90,7 +90,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   useEffect(() => {
     if (answered.current === revealed || !spot) return;
     answered.current = revealed;
-    const s = round.segments[spot.segment];
+    const s = round.elevations[spot.elevation];
     if (!s) return;
     const x = "pieces" in spot ? (spot.hidden ? (round.places.find((p) => p.id === spot.place)?.x ?? 0) : (spot.pieces[0]?.x ?? 0)) : spot.x;
     go(s.offset + x - (view.to - view.from) / 2);
@@ -131,7 +131,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
     if (f.kind === "item" || f.kind === "place") reveal();
     else {
       const thing = standing.things.find((t) => t.id === f.id);
-      const s = thing && standing.segments[thing.segment];
+      const s = thing && standing.elevations[thing.elevation];
       if (s) go(s.offset + thing.x - (view.to - view.from) / 2);
     }
   };
@@ -157,10 +157,10 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         // While the round still rolls, the next step starts from where it is going.
         const from = view.goal !== undefined && performance.now() - rolled.current < 900 ? view.goal : view.from;
         rolled.current = performance.now();
-        const at = round.segments.findLastIndex((s) => s.offset <= from + 2);
-        const here = round.segments[at];
+        const at = round.elevations.findLastIndex((s) => s.offset <= from + 2);
+        const here = round.elevations[at];
         const back = step < 0 && here && from > here.offset + 5 ? at : at + step;
-        const s = round.segments[Math.max(0, Math.min(round.segments.length - 1, back))];
+        const s = round.elevations[Math.max(0, Math.min(round.elevations.length - 1, back))];
         if (s) go(s.offset);
       };
       const toggled = lenses.find((l) => l.key === e.key);

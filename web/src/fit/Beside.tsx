@@ -45,7 +45,7 @@ export function Beside({ standing, kept, onOpen }: { standing: Round; kept: Run[
 
 function Side({ standing, kept, onOpen }: { standing: Round; kept: Run[]; onOpen: (r: Run) => void }) {
   const answers = useQueries({ queries: kept.map((r) => proposalOf(r.id, true)) });
-  const walls = standing.segments.filter((s) => !s.middle);
+  const walls = standing.elevations.filter((s) => !s.middle);
   const [at, setAt] = useState("all");
   const wall = walls[Number(at)];
   const plans = answers.map((a) => a.data);

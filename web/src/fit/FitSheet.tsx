@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Prices, Round } from "../api/client";
+import type { WishCosts, Round } from "../api/client";
 import { useAccept } from "../app/shop";
 import { useShown } from "../app/shown";
 import { metres, seconds, squares } from "../units";
@@ -30,7 +30,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   const { select, selected } = useShown();
   const accept = useAccept();
   const [limit, setLimit] = useState(2);
-  const [prices, setPrices] = useState<Prices>({});
+  const [prices, setPrices] = useState<WishCosts>({});
   const [mode, setMode] = useState("");
   const modes = useWorking(revision)?.modes ?? [];
   const { run, proposal } = fit;

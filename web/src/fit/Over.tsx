@@ -1,28 +1,28 @@
-import type { Round, Segment } from "../api/client";
+import type { Round, Elevation } from "../api/client";
 
 /** Over draws the walls of two rounds over each other: as it stands in outline, the plan in wood and blue. */
-export function Over({ before, after, wall, title }: { before?: Round; after: Round; wall?: Segment; title?: string }) {
-  const segments = after.segments.filter((s) => !s.middle && (!wall || (s.area === wall.area && s.id === wall.id)));
-  const first = segments[0];
-  const last = segments.at(-1);
+export function Over({ before, after, wall, title }: { before?: Round; after: Round; wall?: Elevation; title?: string }) {
+  const elevations = after.elevations.filter((s) => !s.middle && (!wall || (s.area === wall.area && s.id === wall.id)));
+  const first = elevations[0];
+  const last = elevations.at(-1);
   if (!first || !last) return null;
   const from = first.offset;
   const wide = last.offset + last.length - from;
-  const high = Math.max(...segments.flatMap((s) => s.profile.map((p) => p[1] ?? 0)));
-  const seen = (round: Round, segment: number) => {
-    const s = round.segments[segment];
-    return s && segments.find((t) => t.area === s.area && t.id === s.id);
+  const high = Math.max(...elevations.flatMap((s) => s.profile.map((p) => p[1] ?? 0)));
+  const seen = (round: Round, elevation: number) => {
+    const s = round.elevations[elevation];
+    return s && elevations.find((t) => t.area === s.area && t.id === s.id);
   };
-  const places = (round: Round) => round.places.flatMap((p) => (seen(round, p.segment) ? [{ ...p, left: (seen(round, p.segment)?.offset ?? 0) + p.x - from }] : []));
+  const places = (round: Round) => round.places.flatMap((p) => (seen(round, p.elevation) ? [{ ...p, left: (seen(round, p.elevation)?.offset ?? 0) + p.x - from }] : []));
   const things = (round: Round) =>
     round.items.flatMap((i) => {
-      const s = seen(round, i.segment);
+      const s = seen(round, i.elevation);
       return s && !i.hidden ? i.pieces.map((p, k) => ({ key: `${i.id} ${k}`, x: s.offset + p.x - from, y: high - p.z - p.h, w: p.w, h: p.h })) : [];
     });
   const thin = { vectorEffect: "non-scaling-stroke" as const };
   return (
     <svg viewBox={`0 0 ${wide} ${high}`} className="w-full" role={title ? "img" : undefined} aria-label={title} aria-hidden={title ? undefined : true} data-testid="over">
-      {segments.map((s) => (
+      {elevations.map((s) => (
         <path key={s.area + s.id} d={`M${s.offset - from} ${high}` + s.profile.map(([x, z]) => `L${s.offset - from + (x ?? 0)} ${high - (z ?? 0)}`).join("") + `L${s.offset - from + s.length} ${high}z`} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={1} {...thin} />
       ))}
       {places(after).map((p) => (

@@ -18,7 +18,7 @@ export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revis
   const choices = useChoices();
   if (!choices) return null;
   // What hangs or stands by itself; what is in it stays with it.
-  const storage = [...round.things.filter((t) => !t.station).map((t) => t.id), ...round.places.filter((p) => p.segment >= 0 && !p.host).map((p) => p.id)];
+  const storage = [...round.things.filter((t) => !t.station).map((t) => t.id), ...round.places.filter((p) => p.elevation >= 0 && !p.host).map((p) => p.id)];
   return (
     <Part title="Or plan new storage">
       {choices.styles.map((s) => (
@@ -47,7 +47,7 @@ export function WhatIf({ fit, round }: { fit: Fit; round: Round }) {
   const families = new Map<string, number>();
   for (const i of round.items) if (i.family) families.set(i.family, (families.get(i.family) ?? 0) + i.count);
   const asks: { name: string; question: Question }[] = [
-    ...round.segments.filter((s) => s.claimed && !s.middle).map((s) => ({ name: `wall ${s.id} were left alone`, question: { wall: s.id, area: s.area } })),
+    ...round.elevations.filter((s) => s.claimed && !s.middle).map((s) => ({ name: `wall ${s.id} were left alone`, question: { wall: s.id, area: s.area } })),
     ...round.things.filter((t) => !t.station).map((t) => ({ name: `${t.id} ${t.name} were not there`, question: { without: t.id } })),
     ...[...families].filter(([, n]) => n >= 4).map(([f]) => ({ name: `there were 15 % more ${f}`, question: { family: f, more: 0.15 } })),
     ...(round.units === "imperial" ? ["5 ft", "6 ft 4 in"] : ["1500 mm", "1950 mm"]).map((h) => ({ name: `somebody of ${h} worked here`, question: { stature: h } })),

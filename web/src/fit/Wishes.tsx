@@ -1,10 +1,10 @@
-import type { Prices } from "../api/client";
+import type { WishCosts } from "../api/client";
 import { seconds } from "../units";
 import { useChoices } from "./useFit";
 import { useUnits } from "../app/useUnits";
 
 /** wishes in the order they are shown. */
-export const wishes: { name: keyof Prices; says: string; imperial?: string }[] = [
+export const wishes: { name: keyof WishCosts; says: string; imperial?: string }[] = [
   { name: "together", says: "a family in one case more" },
   { name: "dust", says: "dust gets at what should keep clean" },
   { name: "show", says: "what one likes to see is shut away" },
@@ -20,7 +20,7 @@ const steps = [0, 0.05, 0.1, 0.3, 1, 3, 10, 30, 100, 300];
 export const priced = (s: number) => (s > 0 && s < 10 ? `${s} s` : seconds(s));
 
 /** Wishes are what is liked but is no rule: how many seconds a week it may cost to have it. */
-export function Wishes({ prices, onPrice }: { prices: Prices; onPrice: (p: Prices) => void }) {
+export function Wishes({ prices, onPrice }: { prices: WishCosts; onPrice: (p: WishCosts) => void }) {
   const units = useUnits();
   const usual = useChoices()?.usual;
   if (!usual) return null;

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { listen } from "../app/listen";
-import { api, keys, unwrap, type Prices, type Run } from "../api/client";
+import { api, keys, unwrap, type WishCosts, type Run } from "../api/client";
 
 /** Style is a way of working that storage is planned for. */
 export type Style = "open" | "closed" | "mobile" | "yours";
@@ -34,7 +34,7 @@ export function useFit(revision: number, wanted: boolean) {
       toast.error((e as Error).message);
     }
   }, []);
-  const start = useCallback((seconds = 20, wishes: Prices = {}, items?: string[], mode?: string) => begin(async () => unwrap(await api.POST("/api/v1/plans", { body: { seconds, wishes, items, mode: mode || undefined } }))), [begin]);
+  const start = useCallback((seconds = 20, wishes: WishCosts = {}, items?: string[], mode?: string) => begin(async () => unwrap(await api.POST("/api/v1/plans", { body: { seconds, wishes, items, mode: mode || undefined } }))), [begin]);
   const propose = useCallback((style: Style, bare: boolean, kept: string[] = []) => begin(async () => unwrap(await api.POST("/api/v1/plans/storage", { body: { style, bare, kept } }))), [begin]);
 
   const wonder = useCallback((question: Question) => begin(async () => unwrap(await api.POST("/api/v1/plans/what-if", { body: question }))), [begin]);

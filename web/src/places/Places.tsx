@@ -54,14 +54,14 @@ export default function Places({ round, revision, onPropose }: Props) {
   const shown = design ? (all ? list : list.slice(0, few)).concat(!all && !list.slice(0, few).includes(design) ? [design] : []) : [];
   const best = useBest(wish, asked ? [] : shown.map((d) => d.kind.id), revision);
   const where = useWhere(wish, design?.kind.id, revision, asked);
-  const spots = asked ? where.data?.spots : undefined;
+  const spots = asked ? where.data?.sites : undefined;
 
   const propose = (n: number | undefined, spot?: Whereabout) => {
     setAt(n);
     if (!spot || !design) return onPropose(undefined);
     if (spot.wall === "") return onPropose(undefined);
     onPropose({ area: spot.area, wall: spot.wall, x: spot.x, z: spot.z, w: design.w, h: design.h });
-    const s = round.segments.find((s) => s.area === spot.area && s.id === spot.wall && !s.middle);
+    const s = round.elevations.find((s) => s.area === spot.area && s.id === spot.wall && !s.middle);
     if (s) go(s.offset + spot.x + design.w / 2 - (view.to - view.from) / 2);
   };
   const changed = () => {
@@ -179,7 +179,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                   <td className={clsx("text-right whitespace-nowrap", d.holds < wanted.length && "text-red")}>
                     {d.holds} of {wanted.length}
                   </td>
-                  <td className="w-[76px] text-right whitespace-nowrap">{best[i]?.isSuccess ? best[i].data.spots[0] ? seconds(best[i].data.spots[0].seconds) : <span className="text-red">no room</span> : best[i]?.isError ? <span className="text-red">no</span> : "…"}</td>
+                  <td className="w-[76px] text-right whitespace-nowrap">{best[i]?.isSuccess ? best[i].data.sites[0] ? seconds(best[i].data.sites[0].seconds) : <span className="text-red">no room</span> : best[i]?.isError ? <span className="text-red">no</span> : "…"}</td>
                 </tr>
               ))}
             </tbody>

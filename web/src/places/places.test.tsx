@@ -21,7 +21,7 @@ function answering(more: Record<string, { status: number; body: unknown }> = {})
   const answers: Record<string, { status: number; body: unknown }> = {
     "/api/v1/find": { status: 200, body: [{ id: "plane", kind: "item", name: "Plane", address: "", where: "", sure: true }] },
     "/api/v1/storage/size": { status: 200, body: [made("cleat-field", "Cleat field", 2), made("shelf", "Shelf", 1)] },
-    "/api/v1/storage/where": { status: 200, body: { spots: [spot], nowhere: [{ area: "main", wall: "B", why: "left alone" }], w: 1000, h: 500 } },
+    "/api/v1/storage/where": { status: 200, body: { sites: [spot], nowhere: [{ area: "main", wall: "B", why: "left alone" }], w: 1000, h: 500 } },
     "/api/v1/storage": { status: 200, body: { revision: { id: 2, what: "made", kind: "change", who: "", at: "", changed: [] }, ids: ["A2", "A2"] } },
     "/api/v1/places/B1/layout": { status: 200, body: front },
     ...more,

@@ -17,7 +17,7 @@ const step = 10;
 
 /** hung is what is carried when a place is taken hold of: it, or its cabinet on the wall; undefined when it stands on the floor. */
 export function hung(round: Round, p: Place): { id: string; x: number; z: number; w: number; h: number } | undefined {
-  if (round.segments[p.segment]?.middle !== false) return undefined;
+  if (round.elevations[p.elevation]?.middle !== false) return undefined;
   if (p.host === "") return p;
   const t = round.things.find((t) => t.id === p.host);
   if (!t || t.station || t.floor || t.movable || t.kind === "tote") return undefined;
@@ -26,7 +26,7 @@ export function hung(round: Round, p: Place): { id: string; x: number; z: number
 
 /** landing is the spot on a wall under the pointer, held on the wall; grip is where the thing was taken hold of. */
 export function landing(round: Round, x: number, z: number, grip: { x: number; z: number }, what: { w: number; h: number }): { area: string; wall: string; x: number; z: number } | undefined {
-  const s = round.segments[segmentAt(round, x)];
+  const s = round.elevations[segmentAt(round, x)];
   if (!s || s.middle) return undefined;
   const snap = (v: number) => Math.round(v / step) * step;
   return { area: s.area, wall: s.id, x: Math.min(Math.max(0, snap(x - s.offset - grip.x)), Math.max(0, s.length - what.w)), z: Math.max(0, snap(z - grip.z)) };
@@ -78,7 +78,7 @@ export function useCarry(round: Round, onDrop: (c: Carry) => void) {
     (e: React.PointerEvent, place: Place) => {
       const what = hung(round, place);
       const p = point(e);
-      const s = round.segments[place.segment];
+      const s = round.elevations[place.elevation];
       if (e.button !== 0 || !what || !p || !s) return;
       e.preventDefault();
       pressed.current = { what, x: e.clientX, y: e.clientY, grip: { x: p.x - s.offset - what.x, z: p.z - what.z }, moving: false };

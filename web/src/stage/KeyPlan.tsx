@@ -16,7 +16,7 @@ export function KeyPlan({ round, station, path }: { round: Round; station?: stri
   const busiest = [...round.plan.stations].sort((a, b) => b.seconds - a.seconds)[0];
   const shown = round.plan.stations.find((s) => s.id === station) ?? busiest;
   const most = Math.max(1, ...(shown?.ways.map((w) => w.seconds) ?? []));
-  const seen = round.segments.filter((s) => !s.middle && s.area === room.area && s.offset < view.to && s.offset + s.length > view.from);
+  const seen = round.elevations.filter((s) => !s.middle && s.area === room.area && s.offset < view.to && s.offset + s.length > view.from);
   return (
     <figure className="m-0 flex min-h-0 flex-1 flex-col">
       <svg className="min-h-0 flex-1" viewBox={`${left - margin} ${-margin} ${right - left + 2 * margin} ${high - low + 2 * margin}`} role="img" aria-label={`Floor plan with the ways from ${shown?.name ?? "the stations"}`}>

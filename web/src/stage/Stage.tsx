@@ -80,7 +80,7 @@ export function Stage({ round, moved, drag, free, proposed, onCarry, onPick }: S
     e.preventDefault();
     // From thing to thing as they hang from left to right.
     const along = round.items
-      .filter((i) => i.segment >= 0 && i.pieces.length > 0)
+      .filter((i) => i.elevation >= 0 && i.pieces.length > 0)
       .sort((a, b) => leftOf(round, a) - leftOf(round, b) || a.id.localeCompare(b.id));
     const at = along.findIndex((i) => mark?.id === i.id);
     const next = along[at < 0 ? (step > 0 ? 0 : along.length - 1) : at + step];
@@ -105,7 +105,7 @@ export function Stage({ round, moved, drag, free, proposed, onCarry, onPick }: S
 }
 
 function leftOf(round: Round, item: Item): number {
-  return (round.segments[item.segment]?.offset ?? 0) + (item.pieces[0]?.x ?? 0);
+  return (round.elevations[item.elevation]?.offset ?? 0) + (item.pieces[0]?.x ?? 0);
 }
 
 interface DrawingProps {
@@ -128,10 +128,10 @@ interface DrawingProps {
 const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chosenPlace, pick, choosePlace, free, region, onRegion }: DrawingProps) {
   return (
     <>
-      {round.segments.map((s, i) => {
-        const places = round.places.filter((p) => p.segment === i);
+      {round.elevations.map((s, i) => {
+        const places = round.places.filter((p) => p.elevation === i);
         const onWall = places.filter((p) => p.host === "");
-        const things = round.things.filter((t) => t.segment === i);
+        const things = round.things.filter((t) => t.elevation === i);
         const open = s.middle ? undefined : free?.walls.find((w) => w.area === s.area && w.id === s.id && w.claimed);
         const own = `${s.area}/${s.id}/`;
         const draw = (list: Place[]) =>
@@ -146,8 +146,8 @@ const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chos
             </g>
           ));
         return (
-          <g key={s.area + s.id + String(s.middle)} transform={`translate(${s.offset} 0)`} data-segment={s.id || "middle"}>
-            <Wall segment={s} top={top} px={px} studs={studs} />
+          <g key={s.area + s.id + String(s.middle)} transform={`translate(${s.offset} 0)`} data-elevation={s.id || "middle"}>
+            <Wall elevation={s} top={top} px={px} studs={studs} />
             {open && <FreeWallLayer wall={open} top={top} px={px} units={round.units} chosen={region?.startsWith(own) ? Number(region.slice(own.length)) : undefined} onChoose={(n) => onRegion(own + String(n))} />}
             {draw(onWall)}
             {things.map((t) => (
@@ -186,7 +186,7 @@ const Contents = memo(function Contents({ round, place, top, lens, moved, pick }
 
 /** Mark rings the selected thing and gives its width and height as dimension lines. */
 function Mark({ round, item, top, px }: { round: Round; item: Item; top: number; px: number }) {
-  const s = round.segments[item.segment];
+  const s = round.elevations[item.elevation];
   if (!s || item.pieces.length === 0) return null;
   const hidden = item.hidden;
   const place = round.places.find((p) => p.id === item.place);
@@ -210,7 +210,7 @@ function Mark({ round, item, top, px }: { round: Round; item: Item; top: number;
 
 /** Outline is where a place that is being made would go. */
 function Outline({ round, proposed: p, top }: { round: Round; proposed: NonNullable<StageProps["proposed"]>; top: number }) {
-  const s = round.segments.find((s) => s.area === p.area && s.id === p.wall && !s.middle);
+  const s = round.elevations.find((s) => s.area === p.area && s.id === p.wall && !s.middle);
   if (!s) return null;
   return (
     <g transform={`translate(${s.offset} 0)`} pointerEvents="none" data-testid="proposed">
@@ -223,7 +223,7 @@ function Outline({ round, proposed: p, top }: { round: Round; proposed: NonNulla
 function Landing({ round, drag, top }: { round: Round; drag: Drag; top: number }) {
   const t = drag.target;
   const p = round.places.find((x) => x.id === t?.place);
-  const s = p && round.segments[p.segment];
+  const s = p && round.elevations[p.elevation];
   if (!t || !p || !s) return null;
   const colour = t.answer ? (t.answer.allowed ? "var(--blue)" : "var(--red)") : "var(--quiet)";
   return (

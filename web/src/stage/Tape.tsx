@@ -15,7 +15,7 @@ export function Tape({ round }: { round: Round }) {
     const r = box.current?.getBoundingClientRect();
     if (r) go(((clientX - r.left) / r.width) * width - (view.to - view.from) / 2, calm);
   };
-  const wallAt = round.segments.findLastIndex((s) => s.offset <= view.from + 1);
+  const wallAt = round.elevations.findLastIndex((s) => s.offset <= view.from + 1);
   return (
     <div className="px-4 pt-2">
       <div
@@ -26,7 +26,7 @@ export function Tape({ round }: { round: Round }) {
         aria-valuemin={0}
         aria-valuemax={Math.round(width)}
         aria-valuenow={Math.round(Math.min(width, view.from))}
-        aria-valuetext={`from ${round.segments[wallAt]?.title ?? "the beginning"}`}
+        aria-valuetext={`from ${round.elevations[wallAt]?.title ?? "the beginning"}`}
         className="relative h-8 touch-none overflow-hidden border border-line bg-sheet select-none"
         onPointerDown={(e) => {
           e.currentTarget.setPointerCapture(e.pointerId);
@@ -45,11 +45,11 @@ export function Tape({ round }: { round: Round }) {
           {Array.from({ length: ticks + 1 }, (_, i) => (
             <line key={i} x1={i * 500} x2={i * 500} y1={0} y2={i % 2 === 0 ? 9 : 5} stroke="var(--quiet)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
           ))}
-          {round.segments.map((s) => (
+          {round.elevations.map((s) => (
             <line key={s.offset} x1={s.offset} x2={s.offset} y1={0} y2={32} stroke="var(--ink)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
           ))}
         </svg>
-        {round.segments.map((s) => (
+        {round.elevations.map((s) => (
           <span key={s.offset} className="absolute bottom-0 -translate-x-1/2 text-[13px] font-bold" style={{ left: pc(s.offset + s.length / 2) }}>
             {s.middle ? <span className="narrow font-normal">in the room</span> : s.id}
           </span>

@@ -1,16 +1,16 @@
 import { memo } from "react";
-import type { Feature, Segment } from "../api/client";
+import type { Feature, Elevation } from "../api/client";
 import { topAt } from "./geometry";
 
 /** px is how many mm of the drawing one pixel of the screen is. */
 interface Drawn {
-  segment: Segment;
+  elevation: Elevation;
   top: number;
   px: number;
 }
 
-/** Wall draws a segment: its surface, the bands of reach, studs and openings. */
-export const Wall = memo(function Wall({ segment: s, top, px, studs }: Drawn & { studs: boolean }) {
+/** Wall draws a elevation: its surface, the bands of reach, studs and openings. */
+export const Wall = memo(function Wall({ elevation: s, top, px, studs }: Drawn & { studs: boolean }) {
   const outline = `M0 ${top}` + s.profile.map(([x, z]) => `L${x} ${top - (z ?? 0)}`).join("") + `L${s.length} ${top}z`;
   const clip = `wall-${s.area}-${s.id || "middle"}`;
   return (
@@ -20,13 +20,13 @@ export const Wall = memo(function Wall({ segment: s, top, px, studs }: Drawn & {
       </clipPath>
       <path d={outline} fill={s.middle ? "none" : s.surface === "brick" || s.surface === "block" ? "var(--brick)" : "var(--wall)"} />
       <g clipPath={`url(#${clip})`}>
-        {!s.middle && <Bands segment={s} top={top} />}
+        {!s.middle && <Bands elevation={s} top={top} />}
         {s.surface === "brick" && <rect width={s.length} height={top} fill="url(#courses)" />}
         {s.surface === "boards" && <rect width={s.length} height={top} fill="url(#boards)" />}
         {!s.claimed && !s.middle && <rect width={s.length} height={top} fill="url(#left-alone)" />}
         {studs && s.studs.map((x) => <line key={x} x1={x} x2={x} y1={0} y2={top} stroke="var(--wood-line)" strokeDasharray="6 5" strokeWidth={1} vectorEffect="non-scaling-stroke" />)}
         {s.features.map((f) => (
-          <Opening key={f.id} feature={f} top={top} px={px} segment={s} />
+          <Opening key={f.id} feature={f} top={top} px={px} elevation={s} />
         ))}
       </g>
       {!s.middle && <path d={outline} fill="none" stroke="var(--ink)" strokeWidth={1.2} vectorEffect="non-scaling-stroke" />}
@@ -42,10 +42,10 @@ export const Wall = memo(function Wall({ segment: s, top, px, studs }: Drawn & {
 });
 
 /** Bands shades how each height is reached; over a bench they bend. */
-const Bands = memo(function Bands({ segment, top }: { segment: Segment; top: number }) {
+const Bands = memo(function Bands({ elevation, top }: { elevation: Elevation; top: number }) {
   return (
     <g>
-      {segment.reach.map((r) => {
+      {elevation.reach.map((r) => {
         const w = r.to - r.from + 1;
         if (r.out) return <rect key={r.from} x={r.from} y={0} width={w} height={top} fill="url(#unreached)" />;
         const band = (low: number, high: number, fill: string) => (high > low ? <rect x={r.from} y={top - high} width={w} height={high - low} fill={fill} /> : null);
@@ -63,7 +63,7 @@ const Bands = memo(function Bands({ segment, top }: { segment: Segment; top: num
   );
 });
 
-function Opening({ feature: f, top, px, segment }: { feature: Feature; top: number; px: number; segment: Segment }) {
+function Opening({ feature: f, top, px, elevation }: { feature: Feature; top: number; px: number; elevation: Elevation }) {
   const y = top - f.z - f.h;
   const line = { stroke: "var(--ink)", strokeWidth: 1.2, vectorEffect: "non-scaling-stroke" as const };
   const label = (x: number, z: number, text: string, colour = "var(--quiet)") => (
@@ -102,7 +102,7 @@ function Opening({ feature: f, top, px, segment }: { feature: Feature; top: numb
     case "panel": {
       const mid = f.x + f.w / 2;
       const wide = 762;
-      const left = Math.max(0, Math.min(mid - wide / 2, segment.length - wide));
+      const left = Math.max(0, Math.min(mid - wide / 2, elevation.length - wide));
       return (
         <g>
           <rect x={left} y={top - 1981} width={wide} height={1981} fill="url(#keep-clear)" stroke="var(--red)" strokeDasharray="5 4" strokeWidth={1} vectorEffect="non-scaling-stroke" />

@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from "vitest";
-import type { FreeWall, Segment, WallNotes } from "../api/client";
+import type { FreeWall, Elevation as WallElevation, WallNotes } from "../api/client";
 import { RegionParts } from "../free/FreeSheet";
 import { show } from "../testing";
 import { Elevation } from "./Elevation";
@@ -8,7 +8,7 @@ const wall = {
   id: "A", area: "main", title: "Wall A", middle: false, claimed: true, surface: "boards", offset: 0, length: 4600,
   profile: [[0, 2400], [4600, 3100]], studs: [300, 900], reach: [],
   features: [{ id: "A-window", kind: "window", name: "window", x: 500, z: 900, w: 1000, h: 800, shape: "", hinge: "" }],
-} as unknown as Segment;
+} as unknown as WallElevation;
 const notes = { length: { text: "4600" }, points: [{ assumed: false }, { assumed: false }] } as unknown as WallNotes;
 const limit = (says: string) => ({ kind: "feature", by: "x", says });
 const free: FreeWall = {
@@ -17,7 +17,7 @@ const free: FreeWall = {
     { x: 0, z: 0, w: 500, h: 2400, depth: 700, limit: limit("a way") },
     { x: 500, z: 900, w: 1000, h: 800, depth: 0, limit: limit("window") },
   ],
-  regions: [{ x: 0, z: 0, w: 500, h: 2400, depth: 700, area: 1.2, band: "kneel to step", left: limit("corner to wall D"), right: limit("window"), below: limit("the floor"), above: limit("top of the wall"), out: limit("side way of 600 mm to Bench") }],
+  regions: [{ x: 0, z: 0, w: 500, h: 2400, depth: 700, area: 1.2, band: "kneel to step", left: limit("corner to wall D"), right: limit("window"), below: limit("the floor"), above: limit("top of the wall"), out: limit("side aisle of 600 mm to Bench") }],
 };
 
 const drawn = (p: Partial<Parameters<typeof Elevation>[0]> = {}) => show(<Elevation wall={wall} notes={notes} units="metric" onRegion={vi.fn()} aim="" {...p} />);
@@ -57,7 +57,7 @@ describe("a free rectangle", () => {
     const region = free.regions[0];
     if (!region) throw new Error("no region");
     const box = await show(<RegionParts region={region} units="metric" />);
-    for (const says of ["corner to wall D", "window", "the floor", "top of the wall", "side way of 600 mm to Bench", "kneel to step"]) expect(box.textContent).toContain(says);
+    for (const says of ["corner to wall D", "window", "the floor", "top of the wall", "side aisle of 600 mm to Bench", "kneel to step"]) expect(box.textContent).toContain(says);
     expect(box.textContent).toContain("500 × 2\u2009400 mm");
   });
 });

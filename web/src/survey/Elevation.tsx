@@ -1,4 +1,4 @@
-import type { FreeWall, Segment, WallNotes } from "../api/client";
+import type { FreeWall, Elevation as WallElevation, WallNotes } from "../api/client";
 import { FreeWallLayer } from "../free/FreeWallLayer";
 import { topAt } from "../stage/geometry";
 import { Patterns, Wall } from "../stage/Wall";
@@ -6,7 +6,7 @@ import { useBox } from "../ui/useBox";
 import { length, type Units } from "../units";
 
 interface ElevationProps {
-  wall: Segment;
+  wall: WallElevation;
   notes?: WallNotes;
   units: Units;
   free?: FreeWall;
@@ -38,7 +38,7 @@ export function Elevation({ wall, notes, units, free, region, onRegion, aim }: E
     <div ref={ref} className="stage relative min-h-0 flex-1">
       <svg width={w * scale} height={h * scale} viewBox={`${-left * px} ${-over * px} ${w} ${h}`} className="mx-auto" role="img" aria-label={`Wall ${wall.id} from inside`} data-testid="elevation">
         <Patterns />
-        <Wall segment={wall} top={top} px={px} studs />
+        <Wall elevation={wall} top={top} px={px} studs />
         {free && <FreeWallLayer wall={free} top={top} px={px} units={units} chosen={region} onChoose={onRegion} />}
         {/* heights at the ends */}
         {[

@@ -22,7 +22,7 @@ const report = (p: Partial<Report> = {}): Report => ({
   fault: "",
   ...p,
 });
-const segment = (id: string, claimed: boolean) => ({ id, area: "main", title: "", middle: false, claimed, surface: "", offset: 0, length: 3000, profile: [[0, 2400], [3000, 2400]], studs: [], features: [], reach: [] });
+const elevation = (id: string, claimed: boolean) => ({ id, area: "main", title: "", middle: false, claimed, surface: "", offset: 0, length: 3000, profile: [[0, 2400], [3000, 2400]], studs: [], features: [], reach: [] });
 const data = (r: Report = report()): Surveyed =>
   ({
     revision: 1,
@@ -31,7 +31,7 @@ const data = (r: Report = report()): Surveyed =>
     notes: {},
     report: r,
     room: { area: "main", corners, gaps: [{ kind: "door", wall: "A", from: [0, 300], to: [0, 1200], mid: [0, 750] }] },
-    walls: ["A", "B", "C"].map((w) => segment(w, true)).concat(segment("D", false)),
+    walls: ["A", "B", "C"].map((w) => elevation(w, true)).concat(elevation("D", false)),
     above: [],
     below: [],
     added: "",
