@@ -9,6 +9,12 @@ import (
 	"hobrak/internal/store"
 )
 
+func (s *Server) aboutRoutes() {
+	huma.Register(s.api, described(huma.Operation{OperationID: "health", Method: http.MethodGet, Path: "/api/v1/health", Summary: "Does it answer?"}), s.health)
+	huma.Register(s.api, described(huma.Operation{OperationID: "about", Method: http.MethodGet, Path: "/api/v1/about", Summary: "Which Hobrak this is, where the shop is kept, and its backups"}), s.tellAbout)
+	huma.Register(s.api, described(huma.Operation{OperationID: "backup", Method: http.MethodPost, Path: "/api/v1/backups", Summary: "Make today's backup unless there is one"}), s.backup)
+}
+
 // Health says that the server answers and can read its shop.
 type Health struct {
 	OK       bool  `json:"ok"`
@@ -23,25 +29,22 @@ type About struct {
 	Phrase   bool       `json:"phrase" doc:"people are let in by a pass phrase"`
 }
 
-func (s *Server) about() {
-	huma.Register(s.api, described(huma.Operation{OperationID: "health", Method: http.MethodGet, Path: "/api/v1/health", Summary: "Does it answer?"}),
-		func(_ context.Context, _ *struct{}) (*body[Health], error) {
-			return &body[Health]{Health{true, s.store.Head()}}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "about", Method: http.MethodGet, Path: "/api/v1/about", Summary: "Which Hobrak this is, where the shop is kept, and its backups"}),
-		func(_ context.Context, _ *struct{}) (*body[About], error) {
-			kept, err := s.store.Backups()
-			if err != nil {
-				return nil, err
-			}
-			return &body[About]{About{s.version, s.store.Path(), kept, s.gate != nil}}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "backup", Method: http.MethodPost, Path: "/api/v1/backups", Summary: "Make today's backup unless there is one"}),
-		func(ctx context.Context, _ *struct{}) (*body[store.Kept], error) {
-			if _, err := s.store.BackupToday(ctx); err != nil {
-				return nil, problem(err)
-			}
-			kept, err := s.store.Backups()
-			return &body[store.Kept]{kept}, err
-		})
+func (s *Server) health(_ context.Context, _ *struct{}) (*body[Health], error) {
+	return &body[Health]{Health{true, s.store.Head()}}, nil
+}
+
+func (s *Server) tellAbout(_ context.Context, _ *struct{}) (*body[About], error) {
+	kept, err := s.store.Backups()
+	if err != nil {
+		return nil, err
+	}
+	return &body[About]{About{s.version, s.store.Path(), kept, s.gate != nil}}, nil
+}
+
+func (s *Server) backup(ctx context.Context, _ *struct{}) (*body[store.Kept], error) {
+	if _, err := s.store.BackupToday(ctx); err != nil {
+		return nil, problem(err)
+	}
+	kept, err := s.store.Backups()
+	return &body[store.Kept]{kept}, err
 }

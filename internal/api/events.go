@@ -13,9 +13,7 @@ import (
 	"hobrak/internal/store"
 )
 
-// The routes of events: what happened in the shop, beside it. They take no base and make
-// nothing stale; one that was not so is taken back by another.
-func (s *Server) events() {
+func (s *Server) eventRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "list-events", Method: http.MethodGet, Path: "/api/v1/events", Tags: []string{"events"}, Summary: "What happened, the newest first",
 		Description: "Events that were taken back are left out. The next page begins before the id of the last event of this one."}), s.listEvents)
 	huma.Register(s.api, described(huma.Operation{OperationID: "get-event", Method: http.MethodGet, Path: "/api/v1/events/{id}", Tags: []string{"events"}, Summary: "One event, taken back or not"}), s.getEvent)
@@ -24,6 +22,9 @@ func (s *Server) events() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "list-out", Method: http.MethodGet, Path: "/api/v1/out", Tags: []string{"events"}, Summary: "What is out of its home, what has been longest first"}), s.listOut)
 	huma.Register(s.api, described(huma.Operation{OperationID: "list-uses", Method: http.MethodGet, Path: "/api/v1/uses", Tags: []string{"events"}, Summary: "How often things were used of late, and when last"}), s.listUses)
 }
+
+// The routes of events: what happened in the shop, beside it. They take no base and make
+// nothing stale; one that was not so is taken back by another.
 
 // Happening is what is told of something that happened.
 type Happening struct {

@@ -32,3 +32,8 @@ func (m *Match) Resolve(huma.Context) []error {
 
 // tag is the ETag of a revision.
 func tag(revision int64) string { return strconv.Quote(strconv.FormatInt(revision, 10)) }
+
+// byID asks for one thing by its name.
+type byID struct {
+	ID string `path:"id"`
+}

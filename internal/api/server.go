@@ -106,8 +106,6 @@ func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Se
 	s.api = humagin.New(g, config)
 	s.api.UseMiddleware(s.saysWhat, s.conditional)
 	s.routes()
-	s.events()
-	s.parts()
 	if st != nil {
 		if err := s.remember(s.life); err != nil {
 			log.Error("the plans that were kept cannot be read", "what", err)

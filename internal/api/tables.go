@@ -5,9 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"net/http"
-	"os"
 	"slices"
 	"strings"
 
@@ -18,9 +16,16 @@ import (
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/table"
 	"hobrak/internal/exchange"
-	"hobrak/internal/photo"
 	"hobrak/internal/store"
 )
+
+func (s *Server) tableRoutes() {
+	huma.Register(s.api, described(huma.Operation{OperationID: "read-table", Method: http.MethodPost, Path: "/api/v1/tables/read", Summary: "Read a table (CSV, text from a spreadsheet, xlsx) and recognise its columns",
+		MaxBodyBytes: exchange.MaxTable, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(exchange.MaxTable, "table")}}), s.readTable)
+	huma.Register(s.api, described(huma.Operation{OperationID: "preview-table", Method: http.MethodPost, Path: "/api/v1/tables/preview", Summary: "What would become of every row?", MaxBodyBytes: rowsBody}), s.previewTable)
+	sse.Register(s.api, described(huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/v1/tables/import/stream", Summary: "Bring the good rows in, or none when one is not good", MaxBodyBytes: rowsBody}),
+		map[string]any{"progress": Importing{}, "done": Imported{}, "refused": NotImported{}}, s.importTable)
+}
 
 // Sheet is a table as it was read, with what its columns are taken for.
 type Sheet struct {
@@ -100,216 +105,81 @@ func (r *SheetRequest) read(sh *shop.Shop, progress func(done, total int) error)
 	return reading, notNil(made), err
 }
 
-func (s *Server) tables() {
-	huma.Register(s.api, described(huma.Operation{OperationID: "read-table", Method: http.MethodPost, Path: "/api/v1/tables/read", Summary: "Read a table (CSV, text from a spreadsheet, xlsx) and recognise its columns",
-		MaxBodyBytes: exchange.MaxTable, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(exchange.MaxTable, "table")}}),
-		func(ctx context.Context, in *struct {
-			Name    string `query:"name" maxLength:"200" doc:"of the file"`
-			Sheet   string `query:"sheet" maxLength:"200" doc:"of a workbook; the first that holds something when left out"`
-			RawBody []byte
-		}) (*body[Sheet], error) {
-			free, err := s.alone(ctx)
-			if err != nil {
-				return nil, err
-			}
-			defer free()
-			t, err := exchange.ReadTable(ctx, in.RawBody, in.Name, in.Sheet)
-			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
-			}
-			sh, _ := s.store.Shop()
-			out := Sheet{Table: *t, Guess: table.Recognise(sh, t.Rows, t.Semicolons)}
-			for i := range out.Rows {
-				if out.Rows[i] == nil {
-					out.Rows[i] = []string{}
-				}
-			}
-			for _, c := range table.Columns {
-				sc := SheetColumn{c.Field, c.Title, c.Doc, []string{}}
-				switch {
-				case c.Holds == "length" || c.Field == "size":
-					sc.Units = table.LengthUnits
-				case c.Holds == "weight":
-					sc.Units = table.WeightUnits
-				}
-				out.Columns = append(out.Columns, sc)
-			}
-			return &body[Sheet]{out}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "preview-table", Method: http.MethodPost, Path: "/api/v1/tables/preview", Summary: "What would become of every row?", MaxBodyBytes: rowsBody}),
-		func(ctx context.Context, in *body[SheetRequest]) (*body[TablePreview], error) {
-			free, err := s.alone(ctx)
-			if err != nil {
-				return nil, err
-			}
-			defer free()
-			sh, _ := s.store.Shop()
-			reading, _, err := in.Body.read(sh, func(int, int) error { return ctx.Err() })
-			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.mapping", Message: err.Error()})
-			}
-			out := TablePreview{Reading: *reading, Marks: marksOf(reading, in.Body.Mapping.First)}
-			slices.SortStableFunc(out.Rows, func(a, b table.Row) int { return len(b.Faults) - len(a.Faults) })
-			out.Rows = out.Rows[:min(rowsSent, len(out.Rows))]
-			return &body[TablePreview]{out}, nil
-		})
-	sse.Register(s.api, described(huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/v1/tables/import/stream", Summary: "Bring the good rows in, or none when one is not good", MaxBodyBytes: rowsBody}),
-		map[string]any{"progress": Importing{}, "done": Imported{}, "refused": NotImported{}},
-		func(ctx context.Context, in *struct {
-			Match
-			Body struct {
-				SheetRequest
-				Good bool `json:"good,omitempty" doc:"leave out the rows that are not good"`
-			}
-		}, send sse.Sender) {
-			free, err := s.alone(ctx)
-			if err != nil {
-				return
-			}
-			defer free()
-			out, err := s.bringIn(ctx, in.rev, &in.Body.SheetRequest, in.Body.Good, func(done, total int) error {
-				if err := send.Data(Importing{done, total}); err != nil {
-					return err
-				}
-				return ctx.Err()
-			})
-			if err != nil {
-				s.log.Info("a table was not brought in", "why", err)
-				_ = send.Data(NotImported{detail(err)})
-				return
-			}
-			_ = send.Data(*out)
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "export", Method: http.MethodGet, Path: "/api/v1/export/{form}", Summary: "The belongings as a table, or the shop with its photos"}),
-		func(ctx context.Context, in *struct {
-			Form string `path:"form" enum:"csv,xlsx,json,zip"`
-		}) (*paper, error) {
-			sh, _, err := s.store.File(ctx)
-			if err != nil {
-				return nil, problem(err)
-			}
-			var b bytes.Buffer
-			kind := ""
-			switch in.Form {
-			case "csv":
-				kind, err = "text/csv; charset=utf-8", exchange.WriteCSV(&b, table.Rows(sh))
-			case "xlsx":
-				kind, err = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", exchange.WriteWorkbook(&b, "Belongings", table.Rows(sh))
-			case "json":
-				kind = "application/json"
-				b.Write(shop.Write(sh))
-			default:
-				kind = "application/zip"
-				err = exchange.WriteZip(&b, sh, func(name string) ([]byte, error) { return s.store.Photo(ctx, name, false) })
-			}
-			if err != nil {
-				return nil, err
-			}
-			return &paper{kind, fmt.Sprintf(`attachment; filename="%s.%s"`, fileName(sh.Settings.Name), in.Form), b.Bytes()}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "replace-shop-zip", Method: http.MethodPut, Path: "/api/v1/shop/zip", Summary: "Replace the shop by a shop file with its photos", MaxBodyBytes: zipBody, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(zipBody, "zip"), s.spooled}}),
-		func(ctx context.Context, in *struct {
-			Match
-			Spool
-		}) (*body[store.Revision], error) {
-			free, err := s.alone(ctx)
-			if err != nil {
-				return nil, err
-			}
-			defer free()
-			var made []string
-			next, err := exchange.ReadZip(in.file, in.size, s.keep(ctx, &made))
-			if err == nil {
-				var rev store.Revision
-				rev, err = s.store.Change(ctx, in.rev, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil })
-				if err == nil {
-					return &body[store.Revision]{rev}, nil
-				}
-				s.forget(made)
-				return nil, problem(err)
-			}
-			s.forget(made)
-			var faults *shop.Faults
-			if errors.As(err, &faults) || ctx.Err() != nil || errors.Is(err, store.ErrFull) {
-				return nil, problem(err)
-			}
-			return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
-		})
-}
-
-// zipBody is how large a shop with its photos may be.
-const zipBody = 256 << 20
-
-// alone waits until no other file is being opened: each may take much memory. The function
-// it gives lets the next one in.
-func (s *Server) alone(ctx context.Context) (free func(), err error) {
-	select {
-	case s.bringing <- struct{}{}:
-		return func() { <-s.bringing }, nil
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
-}
-
-// Spool is a body too large for the memory, in a file of its own that goes with the request.
-type Spool struct {
-	file *os.File
-	size int64
-}
-
-// Resolve takes the file the body was written to.
-func (in *Spool) Resolve(ctx huma.Context) []error {
-	f, ok := ctx.Context().Value(spoolKey{}).(*Spool)
-	if !ok {
-		return []error{errors.New("there is no body")}
-	}
-	*in = *f
-	return nil
-}
-
-type spoolKey struct{}
-
-// spooled writes the body to a temporary file before the request is looked at.
-func (s *Server) spooled(ctx huma.Context, next func(huma.Context)) {
-	f, err := os.CreateTemp("", "hobrak-*.zip")
+func (s *Server) readTable(ctx context.Context, in *struct {
+	Name    string `query:"name" maxLength:"200" doc:"of the file"`
+	Sheet   string `query:"sheet" maxLength:"200" doc:"of a workbook; the first that holds something when left out"`
+	RawBody []byte
+}) (*body[Sheet], error) {
+	free, err := s.alone(ctx)
 	if err != nil {
-		s.log.Error("a temporary file", "what", err)
-		_ = huma.WriteErr(s.api, ctx, http.StatusInsufficientStorage, "There is no room for a temporary file, so nothing was changed. Free some space and try again.")
+		return nil, err
+	}
+	defer free()
+	t, err := exchange.ReadTable(ctx, in.RawBody, in.Name, in.Sheet)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
+	}
+	sh, _ := s.store.Shop()
+	out := Sheet{Table: *t, Guess: table.Recognise(sh, t.Rows, t.Semicolons)}
+	for i := range out.Rows {
+		if out.Rows[i] == nil {
+			out.Rows[i] = []string{}
+		}
+	}
+	for _, c := range table.Columns {
+		sc := SheetColumn{c.Field, c.Title, c.Doc, []string{}}
+		switch {
+		case c.Holds == "length" || c.Field == "size":
+			sc.Units = table.LengthUnits
+		case c.Holds == "weight":
+			sc.Units = table.WeightUnits
+		}
+		out.Columns = append(out.Columns, sc)
+	}
+	return &body[Sheet]{out}, nil
+}
+
+func (s *Server) previewTable(ctx context.Context, in *body[SheetRequest]) (*body[TablePreview], error) {
+	free, err := s.alone(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer free()
+	sh, _ := s.store.Shop()
+	reading, _, err := in.Body.read(sh, func(int, int) error { return ctx.Err() })
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.mapping", Message: err.Error()})
+	}
+	out := TablePreview{Reading: *reading, Marks: marksOf(reading, in.Body.Mapping.First)}
+	slices.SortStableFunc(out.Rows, func(a, b table.Row) int { return len(b.Faults) - len(a.Faults) })
+	out.Rows = out.Rows[:min(rowsSent, len(out.Rows))]
+	return &body[TablePreview]{out}, nil
+}
+
+func (s *Server) importTable(ctx context.Context, in *struct {
+	Match
+	Body struct {
+		SheetRequest
+		Good bool `json:"good,omitempty" doc:"leave out the rows that are not good"`
+	}
+}, send sse.Sender) {
+	free, err := s.alone(ctx)
+	if err != nil {
 		return
 	}
-	defer os.Remove(f.Name())
-	defer f.Close()
-	n, err := io.Copy(f, io.LimitReader(ctx.BodyReader(), zipBody+1))
-	switch {
-	case n > zipBody:
-		_ = huma.WriteErr(s.api, ctx, http.StatusRequestEntityTooLarge, fmt.Sprintf("A shop with its photos has at most %d MB.", zipBody>>20))
-	case err != nil:
-		_ = huma.WriteErr(s.api, ctx, http.StatusBadRequest, "The file did not arrive whole, so nothing was changed: "+err.Error())
-	default:
-		next(huma.WithValue(ctx, spoolKey{}, &Spool{f, n}))
-	}
-}
-
-// keep stores the photos of a zip one after the other, and notes which were not there before.
-func (s *Server) keep(ctx context.Context, made *[]string) func(exchange.Photo) (string, error) {
-	return func(p exchange.Photo) (string, error) {
-		kept, err := photo.Again(ctx, p.Name, p.Data)
-		if err != nil {
-			return "", err
+	defer free()
+	out, err := s.bringIn(ctx, in.rev, &in.Body.SheetRequest, in.Body.Good, func(done, total int) error {
+		if err := send.Data(Importing{done, total}); err != nil {
+			return err
 		}
-		name, is, err := s.store.KeepPhoto(ctx, kept)
-		if is {
-			*made = append(*made, name)
-		}
-		return name, err
+		return ctx.Err()
+	})
+	if err != nil {
+		s.log.Info("a table was not brought in", "why", err)
+		_ = send.Data(NotImported{detail(err)})
+		return
 	}
-}
-
-// forget photos of a change that did not come about.
-func (s *Server) forget(names []string) {
-	if err := s.store.DropPhotos(context.Background(), names); err != nil {
-		s.log.Error("photos of a refused import stay", "what", err)
-	}
+	_ = send.Data(*out)
 }
 
 // bringIn puts a sheet into the shop in one change.

@@ -20,6 +20,22 @@ import (
 	"hobrak/internal/store"
 )
 
+func (s *Server) planRoutes() {
+	huma.Register(s.api, described(huma.Operation{OperationID: "plan-homes", Method: http.MethodPost, Path: "/api/v1/plans", Summary: "Look for better homes", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}), s.planHomes)
+	huma.Register(s.api, described(huma.Operation{OperationID: "list-plans", Method: http.MethodGet, Path: "/api/v1/plans", Summary: "The searches that wait or run, and the plans that are kept, oldest first"}), s.listPlans)
+	huma.Register(s.api, described(huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}", Summary: "How far a search is"}), s.getPlan)
+	huma.Register(s.api, described(huma.Operation{OperationID: "stop-plan", Method: http.MethodPost, Path: "/api/v1/plans/{id}/stop", Summary: "Stop with the best so far"}), s.stopPlan)
+	huma.Register(s.api, described(huma.Operation{OperationID: "compare-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}/proposal", Summary: "The plan beside the shop as it stands"}), s.comparePlan)
+	huma.Register(s.api, described(huma.Operation{OperationID: "accept-plan", Method: http.MethodPost, Path: "/api/v1/plans/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: 1 << 20}), s.acceptPlan)
+	huma.Register(s.api, described(huma.Operation{OperationID: "plan-storage", Method: http.MethodPost, Path: "/api/v1/plans/storage", Summary: "Plan storage in a style, with a home for everything", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}), s.planStorage)
+	huma.Register(s.api, described(huma.Operation{OperationID: "what-if", Method: http.MethodPost, Path: "/api/v1/plans/what-if", Summary: "What it would cost if the shop were otherwise", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}), s.whatIf)
+	huma.Register(s.api, described(huma.Operation{OperationID: "plan-choices", Method: http.MethodGet, Path: "/api/v1/plans/choices", Summary: "What a search and a proposal can be told"}), s.planChoices)
+	huma.Register(s.api, described(huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/v1/plans/contradictions", Summary: "What no search can make right"}), s.contradictions)
+	huma.Register(s.api, described(huma.Operation{OperationID: "discard-plan", Method: http.MethodDelete, Path: "/api/v1/plans/{id}", Summary: "Throw a plan away", DefaultStatus: http.StatusNoContent}), s.discardPlan)
+	sse.Register(s.api, described(huma.Operation{OperationID: "watch-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}/stream", Summary: "The search as it goes on"}),
+		map[string]any{"run": Run{}}, s.watchPlan)
+}
+
 // Run is how far a search is.
 type Run struct {
 	ID        string   `json:"id"`
@@ -131,195 +147,188 @@ type Lost struct {
 	Change string `json:"change" doc:"the smallest change that would give it one"`
 }
 
-func (s *Server) fits() {
-	type one struct {
-		ID string `path:"id"`
+func (s *Server) planHomes(ctx context.Context, in *body[HomesWanted]) (*body[Run], error) {
+	wishes := in.Body.Wishes.wishes()
+	sh, _ := s.store.Shop()
+	ix := shop.NewIndex(sh)
+	for i, id := range in.Body.Items {
+		if ix.Item(id) == nil {
+			return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("there is no item %q", id), &huma.ErrorDetail{Location: fmt.Sprintf("body.items[%d]", i), Value: id})
+		}
 	}
-	huma.Register(s.api, described(huma.Operation{OperationID: "plan-homes", Method: http.MethodPost, Path: "/api/v1/plans", Summary: "Look for better homes", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}),
-		func(ctx context.Context, in *body[HomesWanted]) (*body[Run], error) {
-			wishes := in.Body.Wishes.wishes()
-			sh, _ := s.store.Shop()
-			ix := shop.NewIndex(sh)
-			for i, id := range in.Body.Items {
-				if ix.Item(id) == nil {
-					return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("there is no item %q", id), &huma.ErrorDetail{Location: fmt.Sprintf("body.items[%d]", i), Value: id})
-				}
-			}
-			var arranged *shop.Shop
-			mode := in.Body.Mode
-			if mode == "" && len(sh.Modes) == 0 {
-				mode = asItStands
-			}
-			if mode != "" && mode != asItStands {
-				var err error
-				if arranged, err = sh.InMode(in.Body.Mode); err != nil {
-					return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.mode", Message: err.Error(), Value: in.Body.Mode})
-				}
-			}
-			title := "Homes only"
-			if mode == "" {
-				title = "Homes, all modes"
-			}
-			if i := slices.IndexFunc(sh.Modes, func(m shop.Mode) bool { return m.ID == in.Body.Mode }); i >= 0 {
-				title = "Homes, " + sh.Modes[i].Name
-			}
-			return s.started(s.search(ctx, asking{title: title, arranged: arranged, mode: mode, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "list-plans", Method: http.MethodGet, Path: "/api/v1/plans", Summary: "The searches that wait or run, and the plans that are kept, oldest first"}),
-		func(_ context.Context, _ *struct{}) (*body[[]Run], error) {
-			return &body[[]Run]{s.all()}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}", Summary: "How far a search is"}),
-		func(_ context.Context, in *one) (*body[Run], error) {
-			r, err := s.run(in.ID)
-			if err != nil {
-				return nil, err
-			}
-			return &body[Run]{r.now()}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "stop-plan", Method: http.MethodPost, Path: "/api/v1/plans/{id}/stop", Summary: "Stop with the best so far"}),
-		func(ctx context.Context, in *one) (*body[Run], error) {
-			r, err := s.run(in.ID)
-			if err != nil {
-				return nil, err
-			}
-			r.stop()
-			if err := r.wait(ctx); err != nil {
-				return nil, err
-			}
-			return &body[Run]{r.now()}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "compare-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}/proposal", Summary: "The plan beside the shop as it stands"}),
-		func(ctx context.Context, in *one) (*body[Proposal], error) {
-			r, err := s.run(in.ID)
-			if err != nil {
-				return nil, err
-			}
-			if err := r.wait(ctx); err != nil {
-				return nil, err
-			}
-			p, err := s.proposal(r)
-			if err != nil {
-				return nil, problem(err)
-			}
-			return &body[Proposal]{*p}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "accept-plan", Method: http.MethodPost, Path: "/api/v1/plans/{id}/accept", Summary: "Make the plan, or a part of it, the shop", MaxBodyBytes: 1 << 20}),
-		func(ctx context.Context, in *struct {
-			Match
-			ID   string `path:"id"`
-			Body Taken
-		}) (*body[Accepted], error) {
-			r, err := s.run(in.ID)
-			if err != nil {
-				return nil, err
-			}
-			if err := r.wait(ctx); err != nil {
-				return nil, err
-			}
-			if err := s.store.Fresh(ctx, in.rev); err != nil {
-				return nil, problem(err)
-			}
-			if q := r.now().Question; q != "" {
-				return nil, huma.Error422UnprocessableEntity("this plan answers a question ("+q+"); change the shop itself and fit again", &huma.ErrorDetail{Location: "path.id", Value: in.ID})
-			}
-			if r.made != nil && in.Body.part() {
-				return nil, huma.Error422UnprocessableEntity("a plan with new storage is taken over as a whole", &huma.ErrorDetail{Location: "body"})
-			}
-			part, moved, err := r.take(&in.Body)
-			if err != nil {
-				return nil, problem(err)
-			}
-			what := fmt.Sprintf("plan %d accepted", r.id)
-			if in.Body.part() {
-				what = fmt.Sprintf("part of plan %d accepted", r.id)
-			}
-			what += r.inMind()
-			// On the revision the plan was made on: the store refuses it if the shop moved on.
-			rev, err := s.store.Change(ctx, r.base, who, what, func(sh *shop.Shop) error {
-				if r.made != nil {
-					sh.Places, sh.Containers, sh.Modes = r.made.Shop.Places, r.made.Shop.Containers, r.made.Shop.Modes
-				}
-				sh.Homes = part.Homes
-				return nil
-			})
-			if err != nil {
-				return nil, problem(err)
-			}
-			s.drop(ctx, r)
-			return &body[Accepted]{Accepted{rev, moved, notNil(part.Along)}}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "plan-storage", Method: http.MethodPost, Path: "/api/v1/plans/storage", Summary: "Plan storage in a style, with a home for everything", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}),
-		func(ctx context.Context, in *body[StorageWanted]) (*body[Run], error) {
-			return s.started(s.propose(ctx, propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept}))
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "what-if", Method: http.MethodPost, Path: "/api/v1/plans/what-if", Summary: "What it would cost if the shop were otherwise", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}),
-		func(ctx context.Context, in *body[Wondered]) (*body[Run], error) {
-			sh, _ := s.store.Shop()
-			c := in.Body.Change
-			if in.Body.Stature != "" {
-				l, err := length.Parse(in.Body.Stature, sh.Settings.Units)
-				if err != nil {
-					return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.stature", Message: err.Error(), Value: in.Body.Stature})
-				}
-				c.Stature = l
-			}
-			next, says, err := whatif.Apply(sh, c)
-			if err == nil {
-				err = next.Validate()
-			}
-			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
-			}
-			return s.started(s.search(ctx, asking{title: "What if: " + says, question: says, arranged: next, wishes: fit.UsualWishes()}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: 1}))
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "plan-choices", Method: http.MethodGet, Path: "/api/v1/plans/choices", Summary: "What a search and a proposal can be told"}),
-		func(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
-			w := fit.UsualWishes()
-			return &body[FitChoices]{FitChoices{propose.Styles(), WishCosts{&w.Together, &w.Dust, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "contradictions", Method: http.MethodGet, Path: "/api/v1/plans/contradictions", Summary: "What no search can make right"}),
-		func(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {
-			v, err := s.now()
-			if err != nil {
-				return nil, problem(err)
-			}
-			v.mu.Lock()
-			defer v.mu.Unlock()
-			return &body[[]fit.Contradiction]{v.asIs.Contradictions()}, nil
-		})
-	huma.Register(s.api, described(huma.Operation{OperationID: "discard-plan", Method: http.MethodDelete, Path: "/api/v1/plans/{id}", Summary: "Throw a plan away", DefaultStatus: http.StatusNoContent}),
-		func(ctx context.Context, in *one) (*struct{}, error) {
-			r, err := s.run(in.ID)
-			if err != nil {
-				return nil, err
-			}
-			r.stop()
-			s.drop(ctx, r)
-			return nil, nil
-		})
-	sse.Register(s.api, described(huma.Operation{OperationID: "watch-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}/stream", Summary: "The search as it goes on"}),
-		map[string]any{"run": Run{}},
-		func(ctx context.Context, in *one, send sse.Sender) {
-			r, err := s.run(in.ID)
-			if err != nil {
+	var arranged *shop.Shop
+	mode := in.Body.Mode
+	if mode == "" && len(sh.Modes) == 0 {
+		mode = asItStands
+	}
+	if mode != "" && mode != asItStands {
+		var err error
+		if arranged, err = sh.InMode(in.Body.Mode); err != nil {
+			return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.mode", Message: err.Error(), Value: in.Body.Mode})
+		}
+	}
+	title := "Homes only"
+	if mode == "" {
+		title = "Homes, all modes"
+	}
+	if i := slices.IndexFunc(sh.Modes, func(m shop.Mode) bool { return m.ID == in.Body.Mode }); i >= 0 {
+		title = "Homes, " + sh.Modes[i].Name
+	}
+	return s.started(s.search(ctx, asking{title: title, arranged: arranged, mode: mode, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
+}
+
+func (s *Server) listPlans(_ context.Context, _ *struct{}) (*body[[]Run], error) {
+	return &body[[]Run]{s.all()}, nil
+}
+
+func (s *Server) getPlan(_ context.Context, in *byID) (*body[Run], error) {
+	r, err := s.run(in.ID)
+	if err != nil {
+		return nil, err
+	}
+	return &body[Run]{r.now()}, nil
+}
+
+func (s *Server) stopPlan(ctx context.Context, in *byID) (*body[Run], error) {
+	r, err := s.run(in.ID)
+	if err != nil {
+		return nil, err
+	}
+	r.stop()
+	if err := r.wait(ctx); err != nil {
+		return nil, err
+	}
+	return &body[Run]{r.now()}, nil
+}
+
+func (s *Server) comparePlan(ctx context.Context, in *byID) (*body[Proposal], error) {
+	r, err := s.run(in.ID)
+	if err != nil {
+		return nil, err
+	}
+	if err := r.wait(ctx); err != nil {
+		return nil, err
+	}
+	p, err := s.proposal(r)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[Proposal]{*p}, nil
+}
+
+func (s *Server) acceptPlan(ctx context.Context, in *struct {
+	Match
+	ID   string `path:"id"`
+	Body Taken
+}) (*body[Accepted], error) {
+	r, err := s.run(in.ID)
+	if err != nil {
+		return nil, err
+	}
+	if err := r.wait(ctx); err != nil {
+		return nil, err
+	}
+	if err := s.store.Fresh(ctx, in.rev); err != nil {
+		return nil, problem(err)
+	}
+	if q := r.now().Question; q != "" {
+		return nil, huma.Error422UnprocessableEntity("this plan answers a question ("+q+"); change the shop itself and fit again", &huma.ErrorDetail{Location: "path.id", Value: in.ID})
+	}
+	if r.made != nil && in.Body.part() {
+		return nil, huma.Error422UnprocessableEntity("a plan with new storage is taken over as a whole", &huma.ErrorDetail{Location: "body"})
+	}
+	part, moved, err := r.take(&in.Body)
+	if err != nil {
+		return nil, problem(err)
+	}
+	what := fmt.Sprintf("plan %d accepted", r.id)
+	if in.Body.part() {
+		what = fmt.Sprintf("part of plan %d accepted", r.id)
+	}
+	what += r.inMind()
+	// On the revision the plan was made on: the store refuses it if the shop moved on.
+	rev, err := s.store.Change(ctx, r.base, who, what, func(sh *shop.Shop) error {
+		if r.made != nil {
+			sh.Places, sh.Containers, sh.Modes = r.made.Shop.Places, r.made.Shop.Containers, r.made.Shop.Modes
+		}
+		sh.Homes = part.Homes
+		return nil
+	})
+	if err != nil {
+		return nil, problem(err)
+	}
+	s.drop(ctx, r)
+	return &body[Accepted]{Accepted{rev, moved, notNil(part.Along)}}, nil
+}
+
+func (s *Server) planStorage(ctx context.Context, in *body[StorageWanted]) (*body[Run], error) {
+	return s.started(s.propose(ctx, propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept}))
+}
+
+func (s *Server) whatIf(ctx context.Context, in *body[Wondered]) (*body[Run], error) {
+	sh, _ := s.store.Shop()
+	c := in.Body.Change
+	if in.Body.Stature != "" {
+		l, err := length.Parse(in.Body.Stature, sh.Settings.Units)
+		if err != nil {
+			return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.stature", Message: err.Error(), Value: in.Body.Stature})
+		}
+		c.Stature = l
+	}
+	next, says, err := whatif.Apply(sh, c)
+	if err == nil {
+		err = next.Validate()
+	}
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
+	}
+	return s.started(s.search(ctx, asking{title: "What if: " + says, question: says, arranged: next, wishes: fit.UsualWishes()}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: 1}))
+}
+
+func (s *Server) planChoices(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
+	w := fit.UsualWishes()
+	return &body[FitChoices]{FitChoices{propose.Styles(), WishCosts{&w.Together, &w.Dust, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
+}
+
+func (s *Server) contradictions(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {
+	v, err := s.now()
+	if err != nil {
+		return nil, problem(err)
+	}
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	return &body[[]fit.Contradiction]{v.asIs.Contradictions()}, nil
+}
+
+func (s *Server) discardPlan(ctx context.Context, in *byID) (*struct{}, error) {
+	r, err := s.run(in.ID)
+	if err != nil {
+		return nil, err
+	}
+	r.stop()
+	s.drop(ctx, r)
+	return nil, nil
+}
+
+func (s *Server) watchPlan(ctx context.Context, in *byID, send sse.Sender) {
+	r, err := s.run(in.ID)
+	if err != nil {
+		return
+	}
+	heard, stop := r.watch()
+	defer stop()
+	for {
+		select {
+		case now := <-heard:
+			if send.Data(now) != nil || now.State == "done" {
 				return
 			}
-			heard, stop := r.watch()
-			defer stop()
-			for {
-				select {
-				case now := <-heard:
-					if send.Data(now) != nil || now.State == "done" {
-						return
-					}
-				case <-ctx.Done():
-					return
-				case <-s.life.Done():
-					return
-				}
-			}
-		})
+		case <-ctx.Done():
+			return
+		case <-s.life.Done():
+			return
+		}
+	}
 }
 
 func (s *Server) proposal(r *run) (*Proposal, error) {

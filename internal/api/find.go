@@ -1,6 +1,8 @@
 package api
 
 import (
+	"context"
+	"net/http"
 	"slices"
 	"strings"
 
@@ -8,7 +10,13 @@ import (
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
+
+	"github.com/danielgtaylor/huma/v2"
 )
+
+func (s *Server) findRoutes() {
+	huma.Register(s.api, described(huma.Operation{OperationID: "find", Method: http.MethodGet, Path: "/api/v1/find", Summary: "Where is it?"}), s.find)
+}
 
 // entries lists everything that can be found.
 func entries(s *shop.Shop, r *round.Round) []find.Entry {
@@ -123,4 +131,35 @@ func (v *view) inWords(p *shop.Place) string {
 		}
 	}
 	return strings.Join(kept, ", ")
+}
+
+// Found is one answer of a search.
+type Found struct {
+	ID      string `json:"id"`
+	Kind    string `json:"kind" enum:"item,place,container,station"`
+	Name    string `json:"name"`
+	Address string `json:"address" doc:"where it lives; empty without a home"`
+	Where   string `json:"where" doc:"the address in words"`
+	Sure    bool   `json:"sure" doc:"false when a slip was forgiven"`
+	Photo   string `json:"photo" doc:"name of its first photo; empty without one"`
+}
+
+func (s *Server) find(_ context.Context, in *struct {
+	Q     string `query:"q" maxLength:"200" doc:"a name, a family, a place or an address; slips are forgiven. @ before a station it is used at, # before a flag; assumed, homeless, wished and limbo are marks, too" example:"plane @bench #sharp"`
+	Kind  string `query:"kind" enum:"item,place,container,station" doc:"only these"`
+	Limit int    `query:"limit" minimum:"1" maximum:"5000" default:"12" doc:"so many, best first"`
+}) (*body[[]Found], error) {
+	v, err := s.now()
+	if err != nil {
+		return nil, problem(err)
+	}
+	out := []Found{}
+	among := v.entries()
+	if in.Kind != "" {
+		among = slices.DeleteFunc(slices.Clone(among), func(e find.Entry) bool { return e.Kind != in.Kind })
+	}
+	for _, h := range find.Search(among, in.Q, in.Limit) {
+		out = append(out, v.found(h))
+	}
+	return &body[[]Found]{out}, nil
 }

@@ -1,0 +1,82 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"hobrak/internal/store"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/sse"
+)
+
+func (s *Server) revisionRoutes() {
+	huma.Register(s.api, described(huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/v1/undo", Summary: "Take the newest change back", MaxBodyBytes: smallBody}), s.undo)
+	huma.Register(s.api, described(huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: "/api/v1/redo", Summary: "Do again what was undone", MaxBodyBytes: smallBody}), s.redo)
+	huma.Register(s.api, described(huma.Operation{OperationID: "list-revisions", Method: http.MethodGet, Path: "/api/v1/revisions", Summary: "The newest revisions"}), s.listRevisions)
+	huma.Register(s.api, described(huma.Operation{OperationID: "get-revision", Method: http.MethodGet, Path: "/api/v1/revisions/{id}", Summary: "One revision"}), s.getRevision)
+	sse.Register(s.api, described(huma.Operation{OperationID: "changes", Method: http.MethodGet, Path: "/api/v1/changes/stream", Summary: "Every revision as it happens, and whenever an event was noted"}),
+		map[string]any{"revision": store.Revision{}, "happened": Happened{}}, s.changes)
+}
+
+func revised(r store.Revision, err error) (*body[store.Revision], error) {
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[store.Revision]{r}, nil
+}
+
+func (s *Server) undo(ctx context.Context, in *Match) (*body[store.Revision], error) {
+	return revised(s.store.Undo(ctx, in.rev, who))
+}
+
+func (s *Server) redo(ctx context.Context, in *Match) (*body[store.Revision], error) {
+	return revised(s.store.Redo(ctx, in.rev, who))
+}
+
+func (s *Server) listRevisions(ctx context.Context, in *struct {
+	Limit int `query:"limit" minimum:"1" maximum:"500" default:"50"`
+}) (*body[[]store.Revision], error) {
+	h, err := s.store.History(ctx, in.Limit)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[[]store.Revision]{h}, nil
+}
+
+func (s *Server) changes(ctx context.Context, _ *struct{}, send sse.Sender) {
+	heard, stop := s.store.Watch()
+	defer stop()
+	events, deaf := s.store.WatchEvents()
+	defer deaf()
+	for {
+		select {
+		case r, ok := <-heard:
+			if !ok || send.Data(r) != nil {
+				return
+			}
+		case <-events:
+			if send.Data(Happened{}) != nil {
+				return
+			}
+		case <-ctx.Done():
+			return
+		case <-s.life.Done():
+			return
+		}
+	}
+}
+
+func (s *Server) getRevision(ctx context.Context, in *struct {
+	ID int64 `path:"id" minimum:"1"`
+}) (*body[store.Revision], error) {
+	r, err := s.store.Revision(ctx, in.ID)
+	var none *store.NoRevisionError
+	if errors.As(err, &none) {
+		return nil, huma.Error404NotFound(err.Error(), &huma.ErrorDetail{Location: "path.id", Message: err.Error(), Value: in.ID})
+	}
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[store.Revision]{r}, nil
+}
