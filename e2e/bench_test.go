@@ -92,7 +92,7 @@ func TestFitIsRunComparedAndAccepted(t *testing.T) {
 	p.key("f")
 	p.wait(`document.querySelector('aside h2')?.textContent === 'The plan'`)
 	text := eval[string](p, `document.querySelector('aside').textContent`)
-	assert.Regexp(t, `as it stands\d+ min`, text)
+	assert.Regexp(t, `as things live now, in all modes\d+ min`, text)
 	assert.Regexp(t, `at most [\d.]+ % from the best possible`, text)
 	planned := eval[int](p, `document.querySelectorAll('[data-item] path[stroke="var(--blue)"]').length`)
 	assert.Positive(t, planned, "what moves is drawn in blue")

@@ -91,7 +91,7 @@ func TestFamiliesStayTogetherAndMaterialHasAPrice(t *testing.T) {
 	p.key("18.5")
 	p.key(kb.Enter)
 	p.revision(3)
-	assert.InDelta(t, 18.5, p.shop().Settings.Prices.Sheet, 0)
+	assert.InDelta(t, 18.5/0.09290304, p.shop().Settings.Prices.Sheet, 1e-9, "typed a square foot, kept a square metre")
 	// Kept storage is named for bare walls.
 	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('input').click(), true)`)
 	p.wait(`document.querySelector('[aria-label="Storage that is kept"] button')`)

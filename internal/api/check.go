@@ -2,11 +2,8 @@ package api
 
 import (
 	"context"
-	"fmt"
 	"hobrak/internal/core/check"
-	"hobrak/internal/core/shop"
 	"net/http"
-	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 )
@@ -25,17 +22,9 @@ type Checked struct {
 // about says of each finding what a person would look at.
 func (v *view) about() []Checked {
 	out := []Checked{}
-	ix := v.asIs.Map().Index
 	for _, f := range v.findings() {
 		x := Checked{Finding: f}
-		var n int
-		if _, err := fmt.Sscanf(f.Where, "homes[%d]", &n); err == nil && n < len(v.shop.Homes) {
-			x.Kind, x.ID = "item", v.shop.Homes[n].Item
-		} else if ix.Place(f.Where) != nil {
-			x.Kind, x.ID = "place", f.Where
-		} else if i := slices.IndexFunc(v.shop.Places, func(p shop.Place) bool { return p.At.In == f.Where }); i >= 0 {
-			x.Kind, x.ID = "place", v.shop.Places[i].ID
-		}
+		x.Kind, x.ID = f.Subject(v.shop, v.asIs.Map().Index)
 		out = append(out, x)
 	}
 	return out

@@ -112,20 +112,32 @@ func noItem(id string) error {
 	return huma.Error404NotFound(fmt.Sprintf("there is no item %q", id), &huma.ErrorDetail{Location: "path.id", Value: id})
 }
 
+// Attempt is a spot to be tried, or the point a thing is dropped at.
+type Attempt struct {
+	Spot
+	At *[2]float64 `json:"at,omitempty" doc:"in place of the numbers of the spot: where the lower left corner is dropped, along and up the front of the place"`
+}
+
 func (s *Server) try(_ context.Context, in *struct {
 	ID   string `path:"id"`
-	Body Spot
+	Body Attempt
 }) (*body[Answer], error) {
 	v, i, err := s.itemNow(in.ID)
 	if err != nil {
 		return nil, err
 	}
-	if v.asIs.Map().PlaceNumber(in.Body.Place) < 0 {
+	k := v.asIs.Map().PlaceNumber(in.Body.Place)
+	if k < 0 {
 		return nil, noPlace(in.Body.Place)
+	}
+	h := in.Body.home()
+	if at := in.Body.At; at != nil {
+		it, p := &v.shop.Items[i], &v.shop.Places[k]
+		h = keeping.Of(p).Home(shop.Home{Place: p.ID}, p, it, keeping.Dropped(p, it, it.Number(), at[0], at[1]))
 	}
 	v.mu.Lock()
 	defer v.mu.Unlock()
-	return &body[Answer]{answer(v.asIs.Try(i, in.Body.home()))}, nil
+	return &body[Answer]{answer(v.asIs.Try(i, h))}, nil
 }
 
 func (s *Server) best(_ context.Context, in *byID) (*body[Answer], error) {

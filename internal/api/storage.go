@@ -1,12 +1,10 @@
 package api
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"hobrak/internal/core/keeping"
 	"net/http"
-	"slices"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -54,7 +52,6 @@ type Designed struct {
 	Cautions []string       `json:"cautions" nullable:"false"`
 	Left     []storage.Left `json:"left" nullable:"false"`
 	Front    storage.Layout `json:"front"`
-	rank     float64        // in the order in which kinds are offered
 	Parts    []DesignPart   `json:"parts" nullable:"false" doc:"drawers and the like, each from its right side"`
 }
 
@@ -99,8 +96,8 @@ func (w *StorageWish) need(sh *shop.Shop) (storage.Need, error) {
 			continue
 		}
 		l, err := length.Parse(f.text, sh.Settings.Units)
-		if err == nil && (l <= 0 || l > 20*length.Metre) {
-			err = fmt.Errorf("%s should be more than 0 and at most 20 m", f.text)
+		if err == nil && (l <= 0 || l > shop.MostSide) {
+			err = fmt.Errorf("%s should be more than 0 and at most %s", f.text, shop.MostSide)
 		}
 		if err != nil {
 			return n, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body." + f.name, Message: err.Error(), Value: f.text})
@@ -142,21 +139,9 @@ func (s *Server) sizeStorage(_ context.Context, in *body[StorageWish]) (*body[[]
 	}
 	ix := shop.NewIndex(sh)
 	out := []Designed{}
-	for _, b := range storage.Builders() {
-		if !slices.ContainsFunc(n.Items, b.Suits) {
-			continue
-		}
-		d, err := storage.Size(b.ID, "new", n)
-		if err == nil && len(d.Homes) > 0 {
-			x := designed(b, d, ix.Item)
-			if x.rank = float64(x.Holds); b.Made() {
-				x.rank *= 1.6
-			}
-			out = append(out, x)
-		}
+	for _, o := range storage.Offers("new", n) {
+		out = append(out, designed(o.Builder, o.Design, ix.Item))
 	}
-	// What is made for such things goes before what would take a few more of them.
-	slices.SortStableFunc(out, func(a, b Designed) int { return cmp.Compare(b.rank, a.rank) })
 	return &body[[]Designed]{out}, nil
 }
 

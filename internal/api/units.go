@@ -2,6 +2,7 @@ package api
 
 import (
 	"io"
+	"net/http"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -51,6 +52,9 @@ func (w *spoken) WriteString(text string) (int, error) { return io.WriteString(w
 
 // writerOnly hides WriteString, which would call itself.
 type writerOnly struct{ io.Writer }
+
+// Unwrap lets the deadline of a stream be set.
+func (w *spoken) Unwrap() http.ResponseWriter { return w.ResponseWriter }
 
 func (w *spoken) end() {
 	if w.said != nil {

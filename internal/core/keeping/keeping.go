@@ -10,6 +10,7 @@ package keeping
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"hobrak/internal/core/length"
@@ -329,4 +330,37 @@ func Aside(p *shop.Place, s pack.Spot) int {
 		return s.Row
 	}
 	return 0
+}
+
+// Dropped is the spot of n pieces of an item whose lower left corner is dropped at x along and
+// z up the front of a place, both in mm; what is near that and free is for who asks to find.
+func Dropped(p *shop.Place, it *shop.Item, n int, x, z float64) pack.Spot {
+	k := Of(p)
+	if k.Form() == Slotted {
+		return slotAt(p, it, n, x)
+	}
+	w, up := k.Block(it, n, pack.Spot{})
+	if s, ok := k.At(p, Grip{X: x + w/2, Z: z + up/2}, w, up); ok {
+		return s
+	}
+	s := pack.Spot{X: length.MM(max(0, x))}
+	for i, l := range p.Levels {
+		if l.Z.MM() <= z {
+			s.Level = i
+		}
+	}
+	return s
+}
+
+// slotAt is the spot of n pieces whose first is in the slot in which its left edge is nearest
+// to x, in mm along the place.
+func slotAt(p *shop.Place, it *shop.Item, n int, x float64) (best pack.Spot) {
+	away := math.Inf(1)
+	for i := 0; i <= p.SlotCount()-max(1, n); i++ {
+		s := pack.Spot{Slot: i}
+		if off := math.Abs(Of(p).Boxes(p, it, 1, s)[0].X - x); off < away {
+			best, away = s, off
+		}
+	}
+	return best
 }

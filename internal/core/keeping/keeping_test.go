@@ -85,6 +85,11 @@ func TestWhatAKindOffersIsRightByTheCheck(t *testing.T) {
 					if k.Form() != keeping.Heap && k.Form() != keeping.Leaning {
 						assert.True(t, g.X >= low.X-1e-6 && g.X <= math.Max(high.X, p.W.MM())+1e-6, "the hand goes to the pieces: %v among %v", g, boxes)
 					}
+					if k.View() == keeping.FromFront && !spot.Turned && spot.Cols == 0 {
+						again := k.Boxes(p, &it, n, keeping.Dropped(p, &it, n, boxes[0].X, boxes[0].Z))
+						assert.InDelta(t, boxes[0].X, again[0].X, 26, "dropped where it is it stays there, give or take a peg")
+						assert.InDelta(t, boxes[0].Z, again[0].Z, 1)
+					}
 					s.Items, s.Homes = append(s.Items, it), append(s.Homes, h)
 				}
 				lived += len(s.Homes)

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Place, Round, Elevation } from "../api/client";
-import { placeAt, roundSize, segmentAt, spotIn, topAt } from "./geometry";
+import { placeAt, roundSize, segmentAt, topAt, within } from "./geometry";
 
 const wall = (id: string, offset: number, length: number, profile: [number, number][]) => ({ id, offset, length, profile, middle: false }) as unknown as Elevation;
 const place = (p: Partial<Place>) => ({ host: "", lines: [], elevation: 0, ...p }) as Place;
@@ -30,8 +30,8 @@ describe("the round as a drawing", () => {
     expect(placeAt(round, 4700, 1500)?.id).toBe("B1");
     expect(placeAt(round, 8000, 1500)).toBeUndefined();
   });
-  it("turns a drop into a spot of the place", () => {
-    expect(spotIn(round, round.places[0] as Place, 4600, 1100)).toMatchObject({ x: 100, z: 200 });
-    expect(spotIn(round, round.places[2] as Place, 155, 1200)).toMatchObject({ slot: 1 });
+  it("measures a drop along and up the front of the place", () => {
+    expect(within(round, round.places[0] as Place, 4600, 1100)).toEqual([100, 200]);
+    expect(within(round, round.places[2] as Place, 0, 0)).toEqual([0, 0]);
   });
 });

@@ -35,26 +35,7 @@ export function placeAt(round: Round, x: number, z: number): Place | undefined {
   return hit.find((p) => p.host !== "") ?? hit.sort((a, b) => a.w * a.h - b.w * b.h)[0];
 }
 
-/** spotIn says where in the place a thing dropped with its lower left corner at x, z would be. */
-export function spotIn(round: Round, place: Place, x: number, z: number): { x: number; y: number; z: number; slot: number; level: number } {
-  const s = round.elevations[place.elevation];
-  const px = Math.max(0, x - (s?.offset ?? 0) - place.x);
-  const pz = Math.max(0, z - place.z);
-  const spot = { x: 0, y: 0, z: 0, slot: 0, level: 0 };
-  switch (place.kind) {
-    case "wall-field":
-    case "hook":
-      return { ...spot, x: px, z: pz };
-    case "rail":
-      return { ...spot, slot: Math.round(px / 25) };
-    case "slots": {
-      // Each slot has an edge among the lines; the first line is the rail itself.
-      const edges = place.lines.slice(1).map((l) => (l[0] ?? 0) - place.x);
-      return { ...spot, slot: Math.max(0, edges.filter((e) => e <= px + 1).length - 1) };
-    }
-    case "arms":
-      return { ...spot, level: Math.max(0, place.lines.filter((l) => (l[1] ?? 0) - place.z <= pz + 1).length - 1) };
-    default:
-      return { ...spot, x: px };
-  }
+/** within gives a point of the round along and up the front of a place. */
+export function within(round: Round, place: Place, x: number, z: number): [number, number] {
+  return [Math.max(0, x - (round.elevations[place.elevation]?.offset ?? 0) - place.x), Math.max(0, z - place.z)];
 }

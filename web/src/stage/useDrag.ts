@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, unwrap, type Answer, type Item, type Round } from "../api/client";
-import { placeAt, roundSize, spotIn } from "./geometry";
+import { placeAt, roundSize, within } from "./geometry";
 
 /** Drag of a thing over the stage, with the live answer of the core. */
 export interface Drag {
@@ -43,7 +43,7 @@ export function useDrag(round: Round | undefined, onPress: (item: Item) => void,
       const place = round.places.find((p) => p.id === w.place);
       if (!place) break;
       const answer = await api
-        .POST("/api/v1/items/{id}/try", { params: { path: { id: w.item.id } }, body: { place: w.place, ...spotIn(round, place, w.x, w.z) } })
+        .POST("/api/v1/items/{id}/try", { params: { path: { id: w.item.id } }, body: { place: w.place, at: within(round, place, w.x, w.z) } })
         .then(unwrap)
         .catch(() => undefined);
       latest.current = answer;
