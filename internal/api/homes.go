@@ -52,6 +52,8 @@ type Answer struct {
 	Load     float64 `json:"load" doc:"kg the place would carry"`
 	Capacity float64 `json:"capacity" doc:"kg it may carry, 0 when not rated"`
 	Caution  string  `json:"caution"`
+	// Front is left out where the front of the place does not show what is in it.
+	Front *[4]float64 `json:"front,omitempty" doc:"what it would take of the front of the place: from the left, from below, width, height"`
 }
 
 // Why an item lives where it does.
@@ -115,7 +117,7 @@ func noItem(id string) error {
 // Attempt is a spot to be tried, or the point a thing is dropped at.
 type Attempt struct {
 	Spot
-	At *[2]float64 `json:"at,omitempty" doc:"in place of the numbers of the spot: where the lower left corner is dropped, along and up the front of the place"`
+	At *[2]float64 `json:"at,omitempty" doc:"in place of the numbers of the spot: where its middle is dropped, along and up the front of the place"`
 }
 
 func (s *Server) try(_ context.Context, in *struct {
@@ -137,7 +139,7 @@ func (s *Server) try(_ context.Context, in *struct {
 	}
 	v.mu.Lock()
 	defer v.mu.Unlock()
-	return &body[Answer]{answer(v.asIs.Try(i, h))}, nil
+	return &body[Answer]{answer(v, i, v.asIs.Try(i, h))}, nil
 }
 
 func (s *Server) best(_ context.Context, in *byID) (*body[Answer], error) {
@@ -148,7 +150,7 @@ func (s *Server) best(_ context.Context, in *byID) (*body[Answer], error) {
 	v.mu.Lock()
 	defer v.mu.Unlock()
 	a, _ := v.asIs.Find(i)
-	return &body[Answer]{answer(a)}, nil
+	return &body[Answer]{answer(v, i, a)}, nil
 }
 
 func (s *Server) admit(_ context.Context, in *struct {
@@ -351,8 +353,14 @@ func spotOf(h shop.Home) Spot {
 	return Spot{Place: h.Place, X: h.X.MM(), Y: h.Y.MM(), Z: h.Z.MM(), Rot: h.Rot, Row: h.Row, Slot: h.Slot, Level: h.Level, Cols: h.Cols}
 }
 
-func answer(a fit.Answer) Answer {
-	return Answer{Allowed: a.Allowed, Why: a.Why, Spot: spotOf(a.Home), Here: a.Here, Now: a.Now, Load: a.Load.KG(), Capacity: a.Room.KG(), Caution: a.Caution}
+func answer(v *view, i int, a fit.Answer) Answer {
+	out := Answer{Allowed: a.Allowed, Why: a.Why, Spot: spotOf(a.Home), Here: a.Here, Now: a.Now, Load: a.Load.KG(), Capacity: a.Room.KG(), Caution: a.Caution}
+	if k := v.asIs.Map().PlaceNumber(a.Home.Place); a.Allowed && k >= 0 {
+		if b, seen := keeping.Outlook(&v.shop.Places[k], &v.shop.Items[i], &a.Home); seen {
+			out.Front = &[4]float64{b.X, b.Z, b.W, b.H}
+		}
+	}
+	return out
 }
 
 // Admitted says where a thing would go when some others may move for it. Costs are

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
@@ -49,21 +50,23 @@ type Opened struct {
 	Thread float64 `json:"thread"`
 	Side   float64 `json:"side"`
 	Lever  float64 `json:"lever"`
-	Wood   string  `json:"wood" doc:"of a shelf or deck"`
+	Board  bool    `json:"board" doc:"what is in it rests on a board"`
+	Wood   string  `json:"wood" doc:"of its board"`
 	Thick  float64 `json:"thick"`
 	Strip  float64 `json:"strip"`
+	Piles  bool    `json:"piles" doc:"what is in it lies on arms"`
 	Arms   int     `json:"arms" doc:"of a rack, on each level"`
 }
 
 func opened(sh *shop.Shop, ix *shop.Index, p *shop.Place) Opened {
-	out := Opened{Layout: storage.As(sh, ix, p), Arms: p.Arms}
+	out := Opened{Layout: storage.As(sh, ix, p), Board: keeping.Of(p).Boarded(), Piles: keeping.Of(p).Form() == keeping.Piles, Arms: p.Arms}
 	if b := p.Board; b != nil {
 		out.Wood, out.Thick, out.Strip = b.Wood, b.T.MM(), b.Strip.MM()
 	}
 	f := p.Fixing
 	if p.At.Wall != "" {
 		out.Hung = p.ID
-	} else if c := ix.Container(p.At.In); c != nil && c.At.Wall != "" && c.Kind != "door-back" {
+	} else if c := ix.Container(p.At.In); c != nil && c.At.Wall != "" && !c.Kind.OnDoor() {
 		out.Hung, f = c.ID, c.Fixing
 	}
 	if f != nil {

@@ -23,7 +23,7 @@ type stationsWanted struct {
 
 // wantedStation tells whether one is asked for.
 func wantedStation(_ *shop.Shop, st *shop.Station, in *stationsWanted) bool {
-	return asked(in.Kind, st.Kind) && asked(in.Area, st.Area)
+	return asked(in.Kind, string(st.Kind)) && asked(in.Area, st.Area)
 }
 
 func (s *Server) newStation(ctx context.Context, in *struct {

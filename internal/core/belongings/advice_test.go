@@ -157,7 +157,7 @@ func TestAStationThatIsNamedIsPutWhereTheFloorIsFree(t *testing.T) {
 		id, err := belongings.NewStation(s, name)
 		require.NoError(t, err, name)
 		require.NoError(t, s.Validate())
-		assert.Equal(t, kind, shop.NewIndex(s).Station(id).Kind)
+		assert.Equal(t, shop.StationKind(kind), shop.NewIndex(s).Station(id).Kind)
 	}
 	assert.Len(t, s.Stations, n+4)
 	found, err := check.Shop(s)

@@ -104,12 +104,12 @@ func (f *families) ofMachines() {
 			return ""
 		}
 		st := &f.s.Stations[i]
-		if strings.Contains(st.Kind, "bench") && !strings.Contains(st.Kind, "grinder") {
+		if st.Kind.Bench() {
 			return ""
 		}
 		k, known := kinds.ByID(it.Kind)
 		name := strings.ToLower(it.Name)
-		if known && slices.Contains(accessory, k.Group) || strings.HasPrefix(name, strings.ToLower(st.Name)) || strings.HasPrefix(name, strings.ReplaceAll(st.Kind, "-", " ")) {
+		if known && slices.Contains(accessory, k.Group) || strings.HasPrefix(name, strings.ToLower(st.Name)) || strings.HasPrefix(name, strings.ReplaceAll(string(st.Kind), "-", " ")) {
 			return st.ID
 		}
 		return ""

@@ -15,12 +15,8 @@ import (
 	"hobrak/internal/core/walk"
 )
 
-// usual sizes in mm of stations that are no kind of thing: width, depth, height of the top.
-var usual = map[string][3]float64{
-	"bench": {1500, 650, 880}, "assembly": {1200, 800, 850}, "carving": {900, 500, 950}, "sharpening": {800, 450, 900},
-	"bandsaw": {600, 700, 950}, "table-saw": {900, 800, 880}, "drill-press": {450, 550, 950}, "lathe": {1100, 400, 1000},
-	"planer": {600, 600, 850}, "jointer": {1200, 450, 850}, "router-table": {800, 550, 880}, "sander": {700, 600, 900},
-}
+// onStand is the height of what stands on a stand of its own.
+const onStand = 850 * length.Millimetre
 
 // stand is how far before a station one stands, in mm.
 const stand = 350.0
@@ -36,27 +32,22 @@ func NewStation(s *shop.Shop, name string) (string, error) {
 	id := ID(name, func(id string) bool {
 		return slices.ContainsFunc(s.Stations, func(st shop.Station) bool { return st.ID == id }) || slices.ContainsFunc(s.Containers, func(c shop.Container) bool { return c.ID == id })
 	})
-	kind, size := "bench", usual["bench"]
-	words := strings.Join(kinds.Words(name), "-")
-	for k, u := range usual {
-		if strings.Contains(words, k) && (kind == "bench" || len(k) > len(kind)) {
-			kind, size = k, u
-		}
-	}
-	if kind == "bench" && !strings.Contains(words, "bench") {
-		kind = words
+	kind := shop.StationKindOf(strings.Join(kinds.Words(name), " "))
+	size := kind.Usual()
+	if kind == "" {
+		kind, size = shop.StationKind(strings.Join(kinds.Words(name), "-")), shop.Bench.Usual()
 		if m, ok := kinds.Find(name); ok && m.Kind.Group == "bench machines" {
-			kind, size = m.Kind.ID, [3]float64{m.Kind.W, m.Kind.D, 850}
+			kind, size = shop.StationKind(m.Kind.ID), shop.Size{W: length.MM(m.Kind.W), D: length.MM(m.Kind.D), H: onStand}
 		}
 	}
 	area := &s.Areas[0]
-	x, y, ok := freeFloor(s, area, size[0], size[1])
+	x, y, ok := freeFloor(s, area, size.W.MM(), size.D.MM())
 	if !ok {
 		return "", &FieldError{"", "name", fmt.Sprintf("no floor is free for the station %q; make room or survey the room first", name)}
 	}
 	title := line.Title(strings.ReplaceAll(name, "-", " "))
-	s.Stations = append(s.Stations, shop.Station{ID: id, Name: title, Kind: kind, X: length.MM(x), Y: length.MM(y), W: length.MM(size[0]), D: length.MM(size[1]), H: length.MM(size[2]),
-		Stand: shop.Point{length.MM(x + size[0]/2), length.MM(y - stand)}})
+	s.Stations = append(s.Stations, shop.Station{ID: id, Name: title, Kind: kind, X: length.MM(x), Y: length.MM(y), W: size.W, D: size.D, H: size.H,
+		Stand: shop.Point{length.MM(x) + size.W/2, length.MM(y - stand)}})
 	return id, nil
 }
 

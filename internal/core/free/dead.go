@@ -228,11 +228,11 @@ func (f *finder) deadBelow() []Dead {
 		kind, name := "under-machine", "under the "+st.Name
 		high := st.H.MM() - topThick
 		wide := st.W.MM() - 2*legRoom
-		switch st.Kind {
-		case "bench", "table", "sharpening", "finishing":
+		if st.Kind.Footed() {
+			continue
+		}
+		if st.Kind.Bench() {
 			kind = "under-bench"
-		case "bandsaw", "drill-press":
-			continue // they stand on a foot of their own
 		}
 		taken := 0.0
 		for k := range f.m.Shop.Places {

@@ -332,18 +332,33 @@ func Aside(p *shop.Place, s pack.Spot) int {
 	return 0
 }
 
-// Dropped is the spot of n pieces of an item whose lower left corner is dropped at x along and
-// z up the front of a place, both in mm; what is near that and free is for who asks to find.
+// Outlook is what the pieces of a home take of the front of the place, in mm from its lower left
+// corner; false when the front does not show them.
+func Outlook(p *shop.Place, it *shop.Item, h *shop.Home) (Box, bool) {
+	boxes := BoxesOf(p, it, h)
+	if Of(p).View() != FromFront || len(boxes) == 0 {
+		return Box{}, false
+	}
+	out := boxes[0]
+	for _, b := range boxes[1:] {
+		x, z := min(out.X, b.X), min(out.Z, b.Z)
+		out = Box{X: x, Z: z, W: max(out.X+out.W, b.X+b.W) - x, H: max(out.Z+out.H, b.Z+b.H) - z}
+	}
+	return out, true
+}
+
+// Dropped is the spot of n pieces of an item whose middle is dropped at x along and z up the
+// front of a place, both in mm; what is near that and free is for who asks to find.
 func Dropped(p *shop.Place, it *shop.Item, n int, x, z float64) pack.Spot {
 	k := Of(p)
+	w, up := k.Block(it, n, pack.Spot{})
 	if k.Form() == Slotted {
 		return slotAt(p, it, n, x)
 	}
-	w, up := k.Block(it, n, pack.Spot{})
-	if s, ok := k.At(p, Grip{X: x + w/2, Z: z + up/2}, w, up); ok {
+	if s, ok := k.At(p, Grip{X: x, Z: z}, w, up); ok {
 		return s
 	}
-	s := pack.Spot{X: length.MM(max(0, x))}
+	s := pack.Spot{X: length.MM(max(0, x-min(w, p.W.MM())/2))}
 	for i, l := range p.Levels {
 		if l.Z.MM() <= z {
 			s.Level = i
@@ -352,14 +367,14 @@ func Dropped(p *shop.Place, it *shop.Item, n int, x, z float64) pack.Spot {
 	return s
 }
 
-// slotAt is the spot of n pieces whose first is in the slot in which its left edge is nearest
-// to x, in mm along the place.
+// slotAt is the spot of n pieces whose middle is nearest to x, in mm along the place.
 func slotAt(p *shop.Place, it *shop.Item, n int, x float64) (best pack.Spot) {
 	away := math.Inf(1)
 	for i := 0; i <= p.SlotCount()-max(1, n); i++ {
 		s := pack.Spot{Slot: i}
-		if off := math.Abs(Of(p).Boxes(p, it, 1, s)[0].X - x); off < away {
-			best, away = s, off
+		h := Of(p).Home(shop.Home{N: n}, p, it, s)
+		if b, _ := Outlook(p, it, &h); math.Abs(b.X+b.W/2-x) < away {
+			best, away = s, math.Abs(b.X+b.W/2-x)
 		}
 	}
 	return best

@@ -85,8 +85,8 @@ func TestWhatAKindOffersIsRightByTheCheck(t *testing.T) {
 					if k.Form() != keeping.Heap && k.Form() != keeping.Leaning {
 						assert.True(t, g.X >= low.X-1e-6 && g.X <= math.Max(high.X, p.W.MM())+1e-6, "the hand goes to the pieces: %v among %v", g, boxes)
 					}
-					if k.View() == keeping.FromFront && !spot.Turned && spot.Cols == 0 {
-						again := k.Boxes(p, &it, n, keeping.Dropped(p, &it, n, boxes[0].X, boxes[0].Z))
+					if front, seen := keeping.Outlook(p, &it, &h); seen && !spot.Turned && spot.Cols == 0 {
+						again := k.Boxes(p, &it, n, keeping.Dropped(p, &it, n, front.X+front.W/2, front.Z+front.H/2))
 						assert.InDelta(t, boxes[0].X, again[0].X, 26, "dropped where it is it stays there, give or take a peg")
 						assert.InDelta(t, boxes[0].Z, again[0].Z, 1)
 					}

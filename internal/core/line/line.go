@@ -328,7 +328,7 @@ func (r *reader) station(name string) (id string, sure bool, many string) {
 	want := key(name)
 	var begin []string
 	for _, st := range r.ctx.Stations {
-		if key(st.ID) == want || key(st.Name) == want || key(st.Kind) == want && want != "" && r.only(st.Kind) {
+		if key(st.ID) == want || key(st.Name) == want || key(string(st.Kind)) == want && want != "" && r.only(st.Kind) {
 			return st.ID, true, ""
 		}
 		if want != "" && (strings.HasPrefix(key(st.ID), want) || strings.HasPrefix(key(st.Name), want)) {
@@ -344,7 +344,7 @@ func (r *reader) station(name string) (id string, sure bool, many string) {
 	return "", false, ""
 }
 
-func (r *reader) only(kind string) bool {
+func (r *reader) only(kind shop.StationKind) bool {
 	n := 0
 	for _, st := range r.ctx.Stations {
 		if st.Kind == kind {

@@ -22,7 +22,7 @@ import (
 func stations() []shop.Station {
 	var out []shop.Station
 	for _, s := range [][3]string{{"bench", "Main bench", "bench"}, {"drill-press", "Drill press", "drill-press"}, {"sharpening", "Sharpening bench", "sharpening"}, {"lathe", "Small lathe", "lathe"}, {"assembly", "Glue-up table", "table"}, {"finishing", "Varnish table", "finishing"}} {
-		out = append(out, shop.Station{ID: s[0], Name: s[1], Kind: s[2]})
+		out = append(out, shop.Station{ID: s[0], Name: s[1], Kind: shop.StationKind(s[2])})
 	}
 	return out
 }

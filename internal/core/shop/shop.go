@@ -192,7 +192,7 @@ type Circuit struct {
 type Station struct {
 	ID       string        `json:"id" need:"yes" doc:"unique name"`
 	Name     string        `json:"name" need:"yes" doc:"shown to people"`
-	Kind     string        `json:"kind" need:"yes" doc:"bench, bandsaw, drill-press and so on"`
+	Kind     StationKind   `json:"kind" need:"yes" doc:"bench, bandsaw, drill-press and so on"`
 	Area     string        `json:"area,omitempty" doc:"area it stands in; the main one when left out"`
 	X        length.Length `json:"x" doc:"left edge of the footprint"`
 	Y        length.Length `json:"y" doc:"lower edge of the footprint"`

@@ -315,7 +315,7 @@ func (m *maker) station(i int) {
 	for range tries {
 		_, area, at := m.anywhere()
 		_, _, stand := m.anywhere()
-		st := shop.Station{ID: fmt.Sprintf("s%d", i), Name: fmt.Sprintf("Station %d", i), Kind: m.word("bench|table-saw|bandsaw|drill-press|sink|what-not"), Area: area, X: at[0], Y: at[1], Rot: m.rot(),
+		st := shop.Station{ID: fmt.Sprintf("s%d", i), Name: fmt.Sprintf("Station %d", i), Kind: shop.StationKind(m.word("bench|table-saw|bandsaw|drill-press|sink|what-not")), Area: area, X: at[0], Y: at[1], Rot: m.rot(),
 			W: m.mm(100, 2400), D: m.mm(100, 1200), H: m.mm(50, 1200), Stand: stand, Mobility: pick(m, some[shop.Mobility]("")...), Amps: 20 * m.rng.Float64()}
 		if m.yes(2) {
 			st.Tall = st.H + m.mm(0, 1000)

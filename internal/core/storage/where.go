@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/free"
@@ -220,7 +219,7 @@ func underBenches(m *access.Map, d *Design) (*Sites, error) {
 	for i := range s.Stations {
 		st := &s.Stations[i]
 		area := m.Index.Area(st.Area).ID
-		if !strings.Contains(st.Kind, "bench") && !strings.Contains(st.Kind, "table") {
+		if !st.Kind.Bench() {
 			continue
 		}
 		if st.W.MM() < w || st.D.MM() < deep || st.H.MM()-underTop < h {

@@ -35,8 +35,8 @@ function How({ place, opened: o, round, revision }: { place: Place; opened: Open
   const plain = (mm: number) => (mm > 0 ? length(mm, units).replaceAll("\u2009", "") : "");
   const count = (n: number) => (n > 0 ? String(n) : "");
   const fields: [string, string, string, string][] = [];
-  if (place.kind === "shelf" || place.kind === "deck") fields.push([place.id, "wood", "made of", o.wood], [place.id, "thick", "thick", plain(o.thick)], [place.id, "strip", "edge strip", plain(o.strip)]);
-  if (place.kind === "arms") fields.push([place.id, "arms", "arms a level", count(o.arms)]);
+  if (o.board) fields.push([place.id, "wood", "made of", o.wood], [place.id, "thick", "thick", plain(o.thick)], [place.id, "strip", "edge strip", plain(o.strip)]);
+  if (o.piles) fields.push([place.id, "arms", "arms a level", count(o.arms)]);
   if (o.hung) fields.push([o.hung, "screws", "screws in studs", count(o.screws)], [o.hung, "screw", "screw thick", plain(o.screw)], [o.hung, "thread", "thread in stud", plain(o.thread)], [o.hung, "side", "through", plain(o.side)], [o.hung, "lever", "above its foot", plain(o.lever)]);
   if (fields.length === 0) return null;
   return (

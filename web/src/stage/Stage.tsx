@@ -225,12 +225,13 @@ function Landing({ round, drag, top }: { round: Round; drag: Drag; top: number }
   const p = round.places.find((x) => x.id === t?.place);
   const s = p && round.elevations[p.elevation];
   if (!t || !p || !s) return null;
+  const front = t.answer?.front as [number, number, number, number] | undefined;
   const colour = t.answer ? (t.answer.allowed ? "var(--blue)" : "var(--red)") : "var(--quiet)";
   return (
     <g transform={`translate(${s.offset} 0)`} pointerEvents="none" data-testid="landing" data-allowed={t.answer?.allowed}>
       <rect x={p.x} y={top - p.z - p.h} width={p.w} height={p.h} fill={colour} fillOpacity={0.1} stroke={colour} strokeWidth={2.4} strokeDasharray={t.answer?.allowed ? undefined : "6 4"} vectorEffect="non-scaling-stroke" />
-      {t.answer?.allowed && (p.kind === "wall-field" || p.kind === "hook") && (
-        <rect x={p.x + (t.answer.spot.x ?? 0)} y={top - p.z - (t.answer.spot.z ?? 0) - drag.block.h} width={drag.block.w} height={drag.block.h} fill="var(--blue)" fillOpacity={0.25} stroke="var(--blue)" strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
+      {front && (
+        <rect x={p.x + front[0]} y={top - p.z - front[1] - front[3]} width={front[2]} height={front[3]} fill="var(--blue)" fillOpacity={0.25} stroke="var(--blue)" strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
       )}
     </g>
   );

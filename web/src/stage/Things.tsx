@@ -1,5 +1,6 @@
 import { memo, type ReactNode } from "react";
 import type { Place, Thing } from "../api/client";
+import { frame, isFront } from "./frames";
 
 const line = { stroke: "var(--ink)", strokeWidth: 1.1, vectorEffect: "non-scaling-stroke" as const };
 
@@ -147,98 +148,15 @@ function body(t: Thing): ReactNode {
 }
 
 /** Frame draws a place: its ground, rails, slots, arms or drawer front. */
-export const Frame = memo(function Frame({ place: p, top, chosen }: { place: Place; top: number; chosen: boolean }) {
-  const y = top - p.z - p.h;
-  const stroke = chosen ? "var(--blue)" : "var(--wood-line)";
-  const rule = (l: readonly number[], width: number, key: number) => (
-    <line key={key} x1={l[0]} x2={l[2]} y1={top - (l[1] ?? 0)} y2={top - (l[3] ?? 0)} stroke={stroke} strokeWidth={width} vectorEffect="non-scaling-stroke" />
-  );
-  const ground = (fill: string, opacity: number) => <rect x={p.x} y={y} width={p.w} height={p.h} fill={fill} fillOpacity={opacity} stroke={stroke} strokeWidth={chosen ? 2.2 : 1} vectorEffect="non-scaling-stroke" />;
-  switch (p.kind) {
-    case "wall-field":
-      return (
-        <g>
-          {ground("var(--wood)", p.style === "screw" ? 0.12 : 0.42)}
-          {p.style === "peg" && <rect x={p.x} y={y} width={p.w} height={p.h} fill="url(#pegs)" />}
-          {p.style === "cleat" && p.lines.map((l, i) => <rect key={i} x={l[0]} y={top - (l[1] ?? 0) - 22} width={(l[2] ?? 0) - (l[0] ?? 0)} height={44} fill="var(--wood-dark)" fillOpacity={0.75} />)}
-        </g>
-      );
-    case "drawer":
-      return (
-        <g>
-          <rect x={p.x} y={y} width={p.w} height={p.h} rx={6} fill="var(--sheet)" stroke={stroke} strokeWidth={chosen ? 2.2 : 1.1} vectorEffect="non-scaling-stroke" />
-          <rect x={p.x + p.w / 2 - 60} y={y + Math.min(p.h * 0.28, 40)} width={120} height={18} rx={9} fill="var(--steel-dark)" />
-        </g>
-      );
-    case "arms":
-      return (
-        <g>
-          {chosen && ground("var(--blue)", 0.06)}
-          {p.lines.map((l, i) => (
-            <g key={i}>
-              {armsAlong(l[0] ?? 0, l[2] ?? 0).map((x) => (
-                <rect key={x} x={x - 26} y={top - (l[1] ?? 0)} width={52} height={40} fill="var(--steel-dark)" />
-              ))}
-            </g>
-          ))}
-          {armsAlong(p.x, p.x + p.w).map((x) => (
-            <rect key={x} x={x - 14} y={y} width={28} height={p.h} fill="var(--steel-dark)" fillOpacity={0.55} />
-          ))}
-        </g>
-      );
-    case "slots":
-    case "rail":
-      return (
-        <g>
-          {chosen && ground("var(--blue)", 0.06)}
-          {!chosen && <rect x={p.x} y={y} width={p.w} height={p.h} fill="var(--wood)" fillOpacity={0.14} />}
-          <rect x={p.x} y={y - 12} width={p.w} height={34} fill={p.style === "magnet" ? "var(--steel-dark)" : "var(--wood-dark)"} />
-          {p.kind === "slots" && p.lines.slice(1).map((l, i) => rule(l, 0.8, i))}
-        </g>
-      );
-    case "shelf":
-    case "deck":
-      return (
-        <g>
-          {(chosen || p.host === "") && ground("var(--wood)", 0.16)}
-          <rect x={p.x - (p.host === "" ? 0 : 4)} y={top - p.z} width={p.w + (p.host === "" ? 0 : 8)} height={20} fill="var(--wood-dark)" />
-          {p.kind === "deck" && <path d={`M${p.x + 60} ${top - p.z}V${y - 300}M${p.x + p.w - 60} ${top - p.z}V${y - 300}`} stroke="var(--steel-dark)" strokeWidth={1.6} vectorEffect="non-scaling-stroke" />}
-        </g>
-      );
-    case "roller":
-      return (
-        <g>
-          {ground("var(--wood)", chosen ? 0.16 : 0.08)}
-          {[p.x, p.x + p.w - 18].map((x) => (
-            <rect key={x} x={x} y={y} width={18} height={p.h} fill="var(--wood-dark)" fillOpacity={0.7} />
-          ))}
-          {p.lines.map((l, i) => (
-            <rect key={i} x={l[0]} y={top - (l[1] ?? 0) - 9} width={(l[2] ?? 0) - (l[0] ?? 0)} height={18} rx={9} fill="var(--steel-dark)" />
-          ))}
-        </g>
-      );
-    case "hook":
-      return (
-        <g>
-          {ground("none", 0)}
-          <path d={`M${p.x + p.w / 2} ${y}v50q0 40 40 40t40-40`} fill="none" stroke="var(--steel-dark)" strokeWidth={2.4} vectorEffect="non-scaling-stroke" />
-        </g>
-      );
-    default: // bin, sheet bay, floor
-      return (
-        <g>
-          {ground("var(--wood)", p.kind === "floor" ? 0.1 : 0.35)}
-          {p.kind === "sheet-bay" && rule([p.x, p.z + p.h * 0.3, p.x + p.w, p.z + p.h * 0.3], 2, 0)}
-        </g>
-      );
-  }
+export const Frame = memo(function Frame({ place, top, chosen }: { place: Place; top: number; chosen: boolean }) {
+  return frame(place, top, chosen);
 });
 
 /** Tag is the address of a place; what is too small for one is named when chosen. */
 export function Tag({ place: p, top, px, chosen }: { place: Place; top: number; px: number; chosen: boolean }) {
   const size = 11.5 * px;
   const wide = (p.id.length * 7 + 8) * px;
-  const drawer = p.kind === "drawer";
+  const drawer = isFront(p);
   if (!chosen && (wide > p.w || (drawer ? p.h < 13 * px : p.h < 26 * px && p.host !== ""))) return null;
   const x = p.x + (drawer ? 5 * px : 0);
   const y = drawer ? top - p.z - 5 * px : top - p.z - p.h - 5 * px;
@@ -248,10 +166,4 @@ export function Tag({ place: p, top, px, chosen }: { place: Place; top: number; 
       {p.id}
     </text>
   );
-}
-
-/** armsAlong spaces arms about 600 apart between two ends. */
-function armsAlong(from: number, to: number): number[] {
-  const n = Math.max(2, Math.round((to - from) / 700) + 1);
-  return Array.from({ length: n }, (_, i) => from + ((to - from) * i) / (n - 1));
 }

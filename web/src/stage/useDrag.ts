@@ -9,7 +9,7 @@ export interface Drag {
   at: { x: number; y: number };
   /** px per mm */
   scale: number;
-  /** size of all pieces together in mm, as they hang in one row */
+  /** size of what is drawn under the pointer in mm: all pieces in one row */
   block: { w: number; h: number };
   target?: { place: string; answer?: Answer };
 }
@@ -84,7 +84,7 @@ export function useDrag(round: Round | undefined, onPress: (item: Item) => void,
         const z = size.top - (e.clientY - box.top) / scale;
         const place = placeAt(round, x, z);
         if (place) {
-          wanted.current = { item, place: place.id, x: x - Math.min(block.w, place.w) / 2, z: z - block.h / 2 };
+          wanted.current = { item, place: place.id, x, z };
           next.target = { place: place.id };
           void ask();
         }
