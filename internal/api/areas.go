@@ -61,7 +61,7 @@ func (s *Server) removeArea(ctx context.Context, in *struct {
 	ID string `path:"id"`
 	Match
 }) (*body[store.Revision], error) {
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	i := slices.IndexFunc(sh.Areas, func(a shop.Area) bool { return a.ID == in.ID })
 	switch {
 	case i < 0:

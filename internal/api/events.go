@@ -69,7 +69,7 @@ func (s *Server) getEvent(ctx context.Context, in *struct {
 
 func (s *Server) addEvent(ctx context.Context, in *struct{ Body Happening }) (*body[event.Event], error) {
 	h := &in.Body
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	if h.Item != "" {
 		known := false
 		for i := range sh.Items {
@@ -126,7 +126,7 @@ func (s *Server) listUses(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	out := []UsesOf{}
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	for i := range sh.Items {
 		if id := sh.Items[i].ID; last[id] != "" {
 			out = append(out, UsesOf{id, n[id], last[id]})

@@ -16,7 +16,7 @@ func (s *Server) learnedRoutes() {
 }
 
 func (s *Server) learned(ctx context.Context, _ *struct{}) (*body[[]learn.Rate], error) {
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	seen, err := s.store.Seen(ctx, learn.Since(sh), today())
 	if err != nil {
 		return nil, problem(err)

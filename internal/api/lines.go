@@ -55,7 +55,7 @@ func (s *Server) tellLine(_ context.Context, in *struct {
 		Text string `json:"text" maxLength:"400"`
 	}
 }) (*body[Read], error) {
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	return &body[Read]{readLine(sh, in.Body.Text)}, nil
 }
 

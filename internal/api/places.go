@@ -139,7 +139,7 @@ func (p *Put) typed(sh *shop.Shop, texts map[string]string) error {
 }
 
 func (s *Server) layout(_ context.Context, in *byID) (*body[Opened], error) {
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	ix := shop.NewIndex(sh)
 	p := ix.Place(in.ID)
 	if p == nil {

@@ -29,7 +29,7 @@ func (s *Server) together(ctx context.Context, in *struct {
 		Families []string `json:"families" nullable:"false" maxItems:"200"`
 	}
 }) (*body[store.Revision], error) {
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	for i, f := range in.Body.Families {
 		if !slices.ContainsFunc(sh.Items, func(it shop.Item) bool { return it.Family == f }) {
 			return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("no thing is of the family %q", f), &huma.ErrorDetail{Location: fmt.Sprintf("body.families[%d]", i), Value: f})
@@ -59,7 +59,7 @@ func (s *Server) prices(ctx context.Context, in *struct {
 }
 
 func (s *Server) showWorking(_ context.Context, _ *struct{}) (*body[Working], error) {
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	out := Working{Together: notNil(sh.Settings.Together), Families: []string{}, Modes: []Named{}}
 	for _, m := range sh.Modes {
 		out.Modes = append(out.Modes, Named{m.ID, m.Name})

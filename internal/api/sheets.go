@@ -28,7 +28,7 @@ func (s *Server) surveySheet(_ context.Context, in *struct {
 	ID   string `path:"id"`
 	Form string `path:"form" enum:"pdf,svg"`
 }) (*paper, error) {
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	a := shop.NewIndex(sh).Area(in.ID)
 	if a == nil {
 		return nil, noArea(in.ID)

@@ -91,7 +91,7 @@ func (s *Server) enterReadings(ctx context.Context, in *struct {
 	}
 }) (*body[Surveyed], error) {
 	added := ""
-	sh, _ := s.store.Shop()
+	sh, _ := s.store.Snapshot()
 	if shop.NewIndex(sh).Area(in.ID) == nil {
 		return nil, noArea(in.ID)
 	}

@@ -18,7 +18,7 @@ func (s *Server) inUnits(c *gin.Context) {
 		return
 	}
 	w := &spoken{ResponseWriter: c.Writer, units: func() length.System {
-		sh, _ := s.store.Shop()
+		sh, _ := s.store.Snapshot()
 		return sh.Settings.Units
 	}}
 	c.Writer = w
