@@ -130,7 +130,7 @@ func BenchmarkPuzzle(b *testing.B) {
 		kind   shop.PlaceKind
 		pieces int
 		turn   bool
-	}{{"wall-field", 60, false}, {"wall-field", 200, false}, {"drawer", 60, true}, {"drawer", 200, true}} {
+	}{{"wall-field", 40, false}, {"wall-field", 60, false}, {"wall-field", 80, false}, {"wall-field", 120, false}, {"wall-field", 200, false}, {"drawer", 60, true}, {"drawer", 200, true}} {
 		b.Run(fmt.Sprintf("%s-%d", c.kind, c.pieces), func(b *testing.B) {
 			for b.Loop() {
 				sum, worst, left := 0.0, 1.0, 0.0

@@ -8,8 +8,8 @@ import (
 )
 
 // Fill searches until an effort is spent, counted in pieces laid (some 0.3 µs each), or
-// until spent, asked now and then, has come to 1; it may be nil. It looks ahead first, and
-// to the end where pieces are many; where they are few it goes on with improving their
+// until spent, asked now and then, has come to 1; it may be nil. It joins up first, then looks
+// ahead, to the end where pieces are many; where they are few it goes on with improving their
 // order, which may then put in all.
 func (f *Filling) Fill(effort float64, spent func() float64) {
 	if len(f.order) < 2 {
@@ -24,15 +24,21 @@ func (f *Filling) Fill(effort float64, spent func() float64) {
 		return gone
 	}
 	until := 1.0
-	if len(f.order) < many && effort > much {
-		until = ahead
-	}
 	stop := func() bool { return f.Full() || through() >= until }
-	for width := 1; through() < until/4 && !stop(); width = min(2*width, widest) {
+	if effort > much {
+		until = joinedUp
+		f.JoinUp(stop)
+		until = 1
+		if len(f.order) < many {
+			until = joinedUp + ahead
+		}
+	}
+	from, before := through(), f.laid
+	for width := 1; through()-from < (until-from)/4 && !stop(); width = min(2*width, widest) {
 		f.LookAhead(width, stop)
 	}
 	// Once more, as wide as what is left allows.
-	for at, laid := through(), f.laid-start; !stop(); {
+	for at, laid := through()-from, f.laid-before; !stop(); {
 		rest := (until - through()) / at * float64(laid)
 		f.LookAhead(int(min(widest, max(1, rest/f.cost(1)))), stop)
 	}
@@ -40,14 +46,15 @@ func (f *Filling) Fill(effort float64, spent func() float64) {
 	f.anneal(through, stop)
 }
 
-// Where there are fewer than many pieces and the effort is much, looking ahead takes only
-// that share of it. Measured on what was cut without waste: annealing is better up to some
-// 75 pieces, when it has time to cool down.
+// Where the effort is much, joining up takes a share of it first, and where there are fewer
+// than many pieces looking ahead takes only a share as well. Measured on what was cut without
+// waste: annealing is better up to some 75 pieces, when it has time to cool down.
 const (
-	many   = 75
-	much   = 1e6
-	ahead  = .25
-	widest = 10_000
+	many     = 75
+	much     = 1e6
+	joinedUp = .4
+	ahead    = .15
+	widest   = 10_000
 )
 
 // coolings is how often annealing cools down in a whole effort and begins anew, warm, from

@@ -147,38 +147,45 @@ func (l *lookup) of(length int32) []way {
 
 // NewFilling starts with the largest pieces first.
 func NewFilling(w, h length.Length, pieces []Piece, seed uint64) *Filling {
-	n := len(pieces)
-	f := &Filling{
-		w: int32(min(w, h)), h: int32(max(w, h)), tall: w > h, least: int32(max(w, h)),
-		sides: make([]sides, n), worth: make([]float64, n),
-		order: make([]int32, n), pos: make([]int32, n),
-		lowest: make([]shortest, (n+block-1)/block), left: make([]uint8, (n+block-1)/block),
-		rng: rand.New(rand.NewPCG(seed, 0x66696c6c)),
-		now: &course{at: make([]int32, n)}, try: &course{at: make([]int32, n)},
-	}
+	tall := w > h
+	all, worth := make([]sides, len(pieces)), make([]float64, len(pieces))
 	for i := range pieces {
 		p := &pieces[i]
 		w, h := int32(p.W), int32(p.H)
-		if f.tall {
+		if tall {
 			w, h = h, w
 		}
-		f.sides[i] = sides{w, h, p.Turn && w != h}
-		f.worth[i] = p.Value
-		ways := []way{{w, h, int32(i), false}}
-		if f.sides[i].turn {
-			ways = append(ways, way{h, w, int32(i), true})
+		all[i], worth[i] = sides{w, h, p.Turn && w != h}, p.Value
+	}
+	f := filling(int32(min(w, h)), int32(max(w, h)), all, worth, rand.New(rand.NewPCG(seed, 0x66696c6c)))
+	f.tall = tall
+	f.keep()
+	return f
+}
+
+// filling of a rectangle w × h, upright, largest pieces first.
+func filling(w, h int32, all []sides, worth []float64, rng *rand.Rand) *Filling {
+	n := len(all)
+	f := &Filling{
+		w: w, h: h, least: h, sides: all, worth: worth, rng: rng,
+		order: make([]int32, n), pos: make([]int32, n),
+		lowest: make([]shortest, (n+block-1)/block), left: make([]uint8, (n+block-1)/block),
+		now: &course{at: make([]int32, n)}, try: &course{at: make([]int32, n)},
+	}
+	for i, s := range all {
+		ways := []way{{s.w, s.h, int32(i), false}}
+		if s.turn {
+			ways = append(ways, way{s.h, s.w, int32(i), true})
 		}
 		for _, v := range ways {
 			f.byWidth.add(v.w, v)
 			f.byHeight.add(v.h, v)
 		}
-		f.least = min(f.least, w, h)
+		f.least = min(f.least, s.w, s.h)
 		f.order[i] = int32(i)
-		f.all += p.Value
+		f.all += worth[i]
 	}
-	slices.SortStableFunc(f.order, func(a, b int32) int {
-		return cmp.Compare(float64(pieces[b].W)*float64(pieces[b].H), float64(pieces[a].W)*float64(pieces[a].H))
-	})
+	slices.SortStableFunc(f.order, func(a, b int32) int { return cmp.Compare(all[b].area(), all[a].area()) })
 	f.bySize = slices.Clone(f.order)
 	f.whole = make([]uint8, len(f.left))
 	for k := range n {
@@ -195,7 +202,6 @@ func NewFilling(w, h length.Length, pieces []Piece, seed uint64) *Filling {
 	}
 	f.placed(0, n-1)
 	f.layFrom(f.now, 0, math.Inf(-1))
-	f.keep()
 	return f
 }
 

@@ -33,6 +33,8 @@ func TestWhatIsLaidIsInsideAndNothingLiesTwice(t *testing.T) {
 		}
 		_, before := f.Best()
 		f.LookAhead(3, func() bool { return false })
+		tries := 0
+		f.JoinUp(func() bool { tries++; return tries > 200 })
 		laid, value := f.Best()
 		seen := map[int]bool{}
 		sum := 0.0
@@ -113,6 +115,23 @@ func TestWhatWasCutWithoutWasteGoesBackIn(t *testing.T) {
 	}
 }
 
+func TestWhatWasCutInAHundredGoesBackInOnceJoinedUp(t *testing.T) {
+	for seed := range uint64(6) {
+		w, h := length.MM(2400), length.MM(1200)
+		pieces := quartered(rand.New(rand.NewPCG(seed, 2)), w, h, 100)
+		if seed%2 == 1 {
+			for i := range pieces {
+				if pieces[i].Turn = true; i%3 == 0 {
+					pieces[i].W, pieces[i].H = pieces[i].H, pieces[i].W
+				}
+			}
+		}
+		f := NewFilling(w, h, pieces, seed)
+		f.Fill(2e7, nil)
+		assert.True(t, f.Full(), "seed %d", seed)
+	}
+}
+
 func TestWhatGoesInNowhereComesToAnEnd(t *testing.T) {
 	f := NewFilling(100, 50, []Piece{{W: 200, H: 10, Value: 1}, {W: 60, H: 60, Value: 1}, {W: 300, H: 300, Value: 1}}, 1)
 	f.Fill(1e5, nil)
@@ -152,6 +171,13 @@ func BenchmarkFilling(b *testing.B) {
 				_, sum = f.Best()
 			}
 			b.ReportMetric(100*sum/(2_400_000*1_200_000), "area-%")
+		})
+		b.Run(fmt.Sprintf("%d joined up once", n), func(b *testing.B) {
+			j := newJoining(NewFilling(2_400_000, 1_200_000, pieces, 1))
+			for b.Loop() {
+				j.once(func() bool { return false })
+			}
+			b.ReportMetric(float64(j.least), "left")
 		})
 	}
 }
