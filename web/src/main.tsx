@@ -5,6 +5,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { App } from "./app/App";
+import { home, screens } from "./app/screens";
 import { ShownProvider } from "./app/shown";
 
 if ((localStorage.getItem("lamp") ?? (window.matchMedia("(prefers-color-scheme: dark)").matches ? "off" : "on")) === "off") document.documentElement.dataset.lamp = "off";
@@ -17,10 +18,10 @@ createRoot(document.getElementById("root") as HTMLElement).render(
       <BrowserRouter>
         <ShownProvider>
           <Routes>
-            {["/survey", "/belongings", "/places", "/round", "/fit", "/find"].map((path) => (
+            {screens.map(({ path }) => (
               <Route key={path} path={path} element={null} />
             ))}
-            <Route path="*" element={<Navigate to="/round" replace />} />
+            <Route path="*" element={<Navigate to={home.path} replace />} />
           </Routes>
           <App />
         </ShownProvider>

@@ -3,6 +3,9 @@ import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } fro
 import { NavLink, useLocation, useNavigate } from "react-router";
 import { toast, Toaster } from "sonner";
 import { api, unwrap, type Answer, type Found, type Item, type Round } from "../api/client";
+import { find as findScreen } from "../screens/find";
+import { fit as fitScreen } from "../screens/fit";
+import { places as placesScreen } from "../screens/places";
 import { FindBox } from "../find/FindBox";
 import { useFit } from "../fit/useFit";
 import { ItemSheet, useWhy } from "../sheet/ItemSheet";
@@ -21,16 +24,14 @@ import { Carried } from "../places/Carried";
 import type { Proposed } from "../places/Places";
 import { useCarry } from "../places/useCarry";
 import { useMovePlace } from "../places/usePlaces";
+import { BenchProvider, type Bench } from "./bench";
+import { home, screens } from "./screens";
 import { useChanges, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
 import { useShown } from "./shown";
 import { squares, type Units } from "../units";
 import { UnitsOfShop } from "./useUnits";
 
-const FitSheet = lazy(() => import("../fit/FitSheet"));
 const Keys = lazy(() => import("../ui/Keys"));
-const Survey = lazy(() => import("../survey/Survey"));
-const Belongings = lazy(() => import("../belongings/Belongings"));
-const Places = lazy(() => import("../places/Places"));
 const FreeSheet = lazy(() => import("../free/FreeSheet").then((m) => ({ default: m.FreeSheet })));
 
 /** App is the bench: the bar above, the round in the middle, the sheet beside it, tray and key plan below. */
@@ -48,10 +49,10 @@ export function App() {
         </button>
       </div>
     );
-  return <Bench round={seen.data.round} revision={seen.data.revision} />;
+  return <BenchOf round={seen.data.round} revision={seen.data.revision} />;
 }
 
-function Bench({ round: standing, revision }: { round: Round; revision: number }) {
+function BenchOf({ round: standing, revision }: { round: Round; revision: number }) {
   const { selected, select, reveal, revealed, view, go, lens, setLens, studs, setStuds, lamp, setLamp } = useShown();
   const location = useLocation();
   const navigate = useNavigate();
@@ -62,12 +63,9 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
   const redo = useRedo();
   const give = useGiveHome();
   const take = useTakeHome();
-  const fitting = location.pathname === "/fit";
+  const fitting = location.pathname === fitScreen.path;
   const fit = useFit(revision, fitting);
-  const finding = location.pathname === "/find";
-  const surveying = location.pathname === "/survey";
-  const listing = location.pathname === "/belongings";
-  const making = location.pathname === "/places";
+  const screen = screens.find((s) => s.path === location.pathname) ?? home;
   const [proposed, setProposed] = useState<Proposed>();
   const free = useFree(lens === "free")?.free;
 
@@ -174,9 +172,9 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         case "?":
           return setKeysShown(true);
         case "[":
-          return surveying || listing ? undefined : wall(-1);
+          return screen.Page ? undefined : wall(-1);
         case "]":
-          return surveying || listing ? undefined : wall(1);
+          return screen.Page ? undefined : wall(1);
         case "s":
           return setStuds(!studs);
         case "l":
@@ -205,36 +203,31 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
     return () => window.removeEventListener("keydown", on);
   }, []);
 
+  const bench = useMemo<Bench>(() => ({ round: standing, revision, fit, plan, setPlan, startFit, propose: setProposed }), [standing, revision, fit, plan, startFit]);
   const shownLens = lenses.find((l) => l.id === lens);
   const station = item?.used_at[0];
   return (
     <UnitsOfShop value={standing.units as Units}>
+    <BenchProvider value={bench}>
     <div className="flex h-full min-w-[960px] flex-col">
       <header className="flex h-[46px] shrink-0 items-center gap-4 border-b border-line px-4">
         <h1 className="flex min-w-0 items-baseline gap-2 text-xl font-extrabold whitespace-nowrap">
           Hobrak <span className="truncate text-[13px] font-normal text-quiet">{standing.name}</span>
         </h1>
         <nav aria-label="Screens" className="flex gap-4">
-          {[
-            ["/survey", "Survey"],
-            ["/belongings", "Belongings"],
-            ["/places", "Places"],
-            ["/round", "Round"],
-            ["/fit", "Fit"],
-            ["/find", "Find"],
-          ].map(([path, name]) => (
-            <NavLink key={path} to={to(path ?? "/")} onClick={() => path === "/find" && setTimeout(() => input.current?.focus())} className={({ isActive }) => `border-b-2 py-1 text-[15px] ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`}>
+          {screens.map(({ path, name }) => (
+            <NavLink key={path} to={to(path)} onClick={() => path === findScreen.path && setTimeout(() => input.current?.focus())} className={({ isActive }) => `border-b-2 py-1 text-[15px] ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`}>
               {name}
             </NavLink>
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-1" role="group" aria-label="Lens and view">
-          {(surveying || listing ? [] : lenses).map((l) => (
+          {(screen.Page ? [] : lenses).map((l) => (
             <button key={l.id} aria-pressed={lens === l.id} onClick={() => setLens(lens === l.id ? "" : l.id)} className={`px-2 py-1 text-[13px] ${lens === l.id ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
               {l.name}
             </button>
           ))}
-          {!surveying && !listing && <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-1 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
+          {!screen.Page && <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-1 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
             Studs
           </button>}
           <Tool label="Undo (u)" onClick={() => undo.mutate(revision)}>
@@ -252,16 +245,10 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         </div>
         <FindBox ref={input} revision={revision} onChoose={choose} />
       </header>
-      {listing ? (
+      {screen.Page ? (
         <main className="flex min-h-0 flex-1 flex-col">
-          <Suspense fallback={<p className="p-6 text-quiet">Opening the list…</p>}>
-            <Belongings round={standing} revision={revision} onFit={startFit} />
-          </Suspense>
-        </main>
-      ) : surveying ? (
-        <main className="flex min-h-0 flex-1 flex-col">
-          <Suspense fallback={<p className="p-6 text-quiet">Opening the notes…</p>}>
-            <Survey round={standing} freeShown={lens === "free"} setFreeShown={(on) => setLens(on ? "free" : "")} />
+          <Suspense fallback={<p className="p-6 text-quiet">Opening…</p>}>
+            <screen.Page />
           </Suspense>
         </main>
       ) : (
@@ -270,7 +257,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         <Tape round={round} />
         <div className="flex min-h-0 flex-1 gap-3 py-2 pr-4">
           <div className="relative flex min-w-0 flex-1 flex-col">
-            <Stage round={round} moved={moved} drag={drag} free={free} proposed={carry ? { ...carry, bad: carry.answer?.allowed === false } : making ? proposed : undefined} onCarry={round === standing ? startCarry : undefined} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
+            <Stage round={round} moved={moved} drag={drag} free={free} proposed={carry ? { ...carry, bad: carry.answer?.allowed === false } : screen.path === placesScreen.path ? proposed : undefined} onCarry={round === standing ? startCarry : undefined} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
             {shownLens && (
               <dl className="absolute bottom-0 left-[116px] m-0 flex gap-4 border border-line bg-sheet px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
                 {shownLens.steps.map((s, i) => (
@@ -285,21 +272,7 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
               </dl>
             )}
           </div>
-          {fitting && !item && !place ? (
-            <Suspense fallback={<div className="w-[290px]" />}>
-              <FitSheet
-                round={standing}
-                revision={revision}
-                fit={fit}
-                plan={plan}
-                setPlan={setPlan}
-                onAccepted={() => {
-                  fit.forget();
-                  void navigate("/round");
-                }}
-              />
-            </Suspense>
-          ) : item ? (
+          {item ? (
             round === standing ? (
               <ItemSheet round={round} revision={revision} item={item} onPlace={(i) => void placeBest(i)} />
             ) : (
@@ -309,9 +282,9 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
             <WishedSheet key={wished.id} round={standing} revision={revision} item={wished} />
           ) : place ? (
             <PlaceSheet round={round} place={place} revision={revision} />
-          ) : making ? (
-            <Suspense fallback={<div className="w-[400px]" />}>
-              <Places round={standing} revision={revision} onPropose={setProposed} />
+          ) : screen.Panel ? (
+            <Suspense fallback={<div className="w-[290px]" />}>
+              <screen.Panel />
             </Suspense>
           ) : lens === "free" && free ? (
             <Suspense fallback={<div className="w-[290px]" />}>
@@ -338,8 +311,9 @@ function Bench({ round: standing, revision }: { round: Round; revision: number }
         </Suspense>
       )}
       <Toaster position="bottom-center" toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }} />
-      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={finding ? "find" : fitting ? "fit" : surveying ? "survey" : listing ? "belongings" : making ? "places" : "round"} />
+      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={screen.path.slice(1)} />
     </div>
+    </BenchProvider>
     </UnitsOfShop>
   );
 }

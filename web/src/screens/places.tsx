@@ -1,0 +1,13 @@
+import { lazy } from "react";
+import { useBench } from "../app/bench";
+import type { Screen } from "../app/screens";
+
+const Places = lazy(() => import("../places/Places"));
+
+function Panel() {
+  const { round, revision, propose } = useBench();
+  return <Places round={round} revision={revision} onPropose={propose} />;
+}
+
+/** places is where storage is sized and put on the walls. */
+export const places: Screen = { path: "/places", name: "Places", Panel };
