@@ -131,8 +131,8 @@ func (slots) Materials(p *shop.Place) (sheet, rail float64) { return 0, p.W.Metr
 func (slots) Furnish(p *shop.Place, between func(least, most length.Length) length.Length) {
 	const mm = length.Millimetre
 	for left := p.W; left > 0 && len(p.Slots) < 4; {
-		n := int(between(1*mm, 6*mm) / mm)
-		r := shop.SlotRun{N: max(1, n), W: between(5*mm, 900*mm), H: between(20*mm, 1500*mm), D: between(10*mm, 800*mm)}
+		n := max(1, between(1*mm, 6*mm)/mm)
+		r := shop.SlotRun{N: int(n), W: between(5*mm, max(5*mm, min(900*mm, left/n))), H: between(20*mm, 1500*mm), D: between(10*mm, 800*mm)}
 		left -= length.Length(r.N) * r.W
 		p.Slots = append(p.Slots, r)
 	}
