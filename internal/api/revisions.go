@@ -13,7 +13,7 @@ import (
 func (s *Server) revisionRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: "/api/v1/undo", Summary: "Take the newest change back", MaxBodyBytes: smallBody}), s.undo)
 	huma.Register(s.api, described(huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: "/api/v1/redo", Summary: "Do again what was undone", MaxBodyBytes: smallBody}), s.redo)
-	huma.Register(s.api, described(huma.Operation{OperationID: "list-revisions", Method: http.MethodGet, Path: "/api/v1/revisions", Summary: "The newest revisions"}), s.listRevisions)
+	huma.Register(s.api, described(huma.Operation{OperationID: "list-revisions", Method: http.MethodGet, Path: "/api/v1/revisions", Summary: "Revisions, the newest first"}), s.listRevisions)
 	huma.Register(s.api, described(huma.Operation{OperationID: "get-revision", Method: http.MethodGet, Path: "/api/v1/revisions/{id}", Summary: "One revision"}), s.getRevision)
 	sse.Register(s.api, described(huma.Operation{OperationID: "changes", Method: http.MethodGet, Path: "/api/v1/changes/stream", Summary: "Every revision as it happens, and whenever an event was noted"}),
 		map[string]any{"revision": store.Revision{}, "happened": Happened{}}, s.changes)
@@ -35,9 +35,11 @@ func (s *Server) redo(ctx context.Context, in *Match) (*body[store.Revision], er
 }
 
 func (s *Server) listRevisions(ctx context.Context, in *struct {
-	Limit int `query:"limit" minimum:"1" maximum:"500" default:"50"`
+	Of     string `query:"of" maxLength:"64" doc:"only what changed the thing, place or whatever has this id"`
+	Before int64  `query:"before" minimum:"0" doc:"only revisions older than this one"`
+	Limit  int    `query:"limit" minimum:"1" maximum:"500" default:"50"`
 }) (*body[[]store.Revision], error) {
-	h, err := s.store.History(ctx, in.Limit)
+	h, err := s.store.History(ctx, store.Wanted{Of: in.Of, Before: in.Before, Limit: in.Limit})
 	if err != nil {
 		return nil, problem(err)
 	}

@@ -70,7 +70,7 @@ func TestUndoIsDroppedOnceSomethingElseIsDone(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.Redo(ctx, 4, "me")
 	assert.ErrorIs(t, err, store.ErrNothing)
-	h, err := s.History(ctx, 10)
+	h, err := s.History(ctx, store.Wanted{Limit: 10})
 	require.NoError(t, err)
 	assert.Len(t, h, 4, "nothing is ever taken out of the history")
 }

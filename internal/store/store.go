@@ -14,6 +14,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"math"
 	"net/url"
 	"os"
 	"path/filepath"
@@ -348,9 +349,25 @@ func (s *Store) writing(ctx context.Context, base int64, do func(*snapshot) (Rev
 	return r, nil
 }
 
-// History lists the newest revisions, newest first.
-func (s *Store) History(ctx context.Context, limit int) ([]Revision, error) {
-	return s.revisions(ctx, `WHERE r.id IN (SELECT id FROM revisions ORDER BY id DESC LIMIT ?) ORDER BY r.id DESC`, limit)
+// Wanted revisions: all when nothing is said.
+type Wanted struct {
+	Of     string // id of a thing, place or whatever else; homes count as their thing's
+	Before int64  // older than this revision
+	Limit  int
+}
+
+// History lists revisions, the newest first.
+func (s *Store) History(ctx context.Context, w Wanted) ([]Revision, error) {
+	if w.Before <= 0 {
+		w.Before = math.MaxInt64
+	}
+	if w.Of == "" {
+		return s.revisions(ctx, `WHERE r.id IN (SELECT id FROM revisions WHERE id < ? ORDER BY id DESC LIMIT ?) ORDER BY r.id DESC, c.part, c.id`, w.Before, w.Limit)
+	}
+	// Homes are numbered: all that begin with the id and a blank.
+	return s.revisions(ctx, `WHERE r.id IN (SELECT revision FROM parts_changed
+		WHERE revision < ? AND (id = ? OR part = 'homes' AND id > ? || ' ' AND id < ? || '!')
+		GROUP BY revision ORDER BY revision DESC LIMIT ?) ORDER BY r.id DESC, c.part, c.id`, w.Before, w.Of, w.Of, w.Of, w.Limit)
 }
 
 // Watch tells about every revision from now on. Call the function returned to stop.

@@ -51,7 +51,7 @@ func TestAShopComesBackFromItsFile(t *testing.T) {
 	again := open(t, path)
 	defer again.Close()
 	assert.Equal(t, want, text(again))
-	h, err := again.History(context.Background(), 10)
+	h, err := again.History(context.Background(), store.Wanted{Limit: 10})
 	require.NoError(t, err)
 	require.Len(t, h, 2)
 	assert.Equal(t, "rename", h[0].What)

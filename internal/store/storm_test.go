@@ -80,7 +80,7 @@ func TestTwoProgramsWriteToOneFileAndLoseNothing(t *testing.T) {
 		require.Eventually(t, func() bool { return s.Head() == newest }, 20*time.Second, 10*time.Millisecond, "each sees the other's")
 	}
 	assert.Equal(t, text(both[0]), text(both[1]))
-	h, err := both[0].History(ctx, int(newest))
+	h, err := both[0].History(ctx, store.Wanted{Limit: int(newest)})
 	require.NoError(t, err)
 	require.Len(t, h, int(newest))
 	for _, r := range h[:len(h)-1] {

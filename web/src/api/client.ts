@@ -7,6 +7,7 @@ export type Round = S["Round"];
 export type Elevation = S["Elevation"];
 export type Feature = S["Feature"];
 export type Place = S["Place"];
+export type Revision = S["Revision"];
 export type Thing = S["Thing"];
 export type Item = S["Item"];
 export type Why = S["Why"];
@@ -99,5 +100,5 @@ export const keys = {
   scale: ["scale"] as const,
   about: ["about"] as const,
   fits: ["fits"] as const,
-  history: (revision: number) => ["history", revision] as const,
+  history: (of: string, revision: number) => ["history", of, revision] as const,
 };

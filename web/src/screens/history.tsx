@@ -1,0 +1,13 @@
+import { lazy } from "react";
+import { useBench } from "../app/bench";
+import type { Screen } from "../app/screens";
+
+const History = lazy(() => import("../history/History"));
+
+function Page() {
+  const { round, revision } = useBench();
+  return <History round={round} revision={revision} />;
+}
+
+/** history is every change there was. */
+export const history: Screen = { path: "/history", name: "History", Page };
