@@ -94,7 +94,7 @@ func TestShots(t *testing.T) {
 	p.shot("plans")
 	p.key(kb.Escape)
 	p.wait(`!document.querySelector('[role=dialog]')`)
-	eval[bool](p, `(document.querySelector('button[aria-label^="Open the plan Homes only"]').click(), true)`)
+	eval[bool](p, `(document.querySelector('button[aria-label^="Open the plan Homes, all modes"]').click(), true)`)
 	p.button("Discard")
 
 	p.key("/")

@@ -55,7 +55,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           <div className="flex items-center justify-between gap-2">
             <span>with the floor</span>
             <div className="w-[160px]">
-              <Pick label="With the floor" value={mode} onPick={setMode} choices={[{ value: "", name: "in all modes, by their hours" }, { value: "now", name: "as it stands" }, ...modes.map((m) => ({ value: m.id, name: `as for ${m.name}` }))]} />
+              <Pick label="With the floor" value={mode} onPick={setMode} choices={[{ value: "", name: "in all modes, by hours" }, { value: "now", name: "as it stands" }, ...modes.map((m) => ({ value: m.id, name: `as for ${m.name}` }))]} />
             </div>
           </div>
         )}
