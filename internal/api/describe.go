@@ -28,6 +28,7 @@ const onRevision = " Say in If-Match on which revision: the ETag of what was loo
 
 var descriptions = map[string]said{
 	"round":            {"shop", ofShop, "Everything that is drawn: walls laid out side by side, what is on and before them, things as silhouettes at true size, with weekly handling and orders of retrieval. Lengths are mm, weights kg, times seconds a week."},
+	"round-since":      {"shop", ofShop, "What is new or otherwise in the round since that of a revision; all of it when that is no longer known, or when it says it better."},
 	"shop":             {"shop", ofEvents, "The shop file with its revision and all events; see docs/format."},
 	"replace-shop":     {"shop", "", "The body is a shop file. One revision, which undo takes back; events of the file that are not there yet are added for good." + onRevision},
 	"replace-shop-zip": {"shop", "", "The body is a zip of shop.json and the folder photos, as an export gives it." + onRevision},

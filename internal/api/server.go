@@ -5,6 +5,7 @@ package api
 
 import (
 	"context"
+	"crypto/rand"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -36,6 +37,7 @@ type Server struct {
 	http  http.Handler
 	api   huma.API
 
+	start string // which start of the server this is
 	views views
 	mu    sync.Mutex // of the runs
 	runs  map[int64]*run
@@ -81,7 +83,7 @@ func WithVersion(v string) Option { return func(s *Server) { s.version = v } }
 func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Server {
 	gin.SetMode(gin.ReleaseMode)
 	huma.DefaultArrayNullable = false // lists are lists, never null
-	s := &Server{store: st, log: log, runs: map[int64]*run{}, turn: make(chan struct{}, 1), bringing: make(chan struct{}, 1), hosts: LocalHosts(), version: "unversioned"}
+	s := &Server{store: st, log: log, start: rand.Text(), runs: map[int64]*run{}, turn: make(chan struct{}, 1), bringing: make(chan struct{}, 1), hosts: LocalHosts(), version: "unversioned"}
 	s.life, s.stop = context.WithCancel(context.Background())
 	for _, o := range options {
 		o(s)

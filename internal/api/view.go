@@ -86,6 +86,28 @@ type views struct {
 	mu     sync.Mutex
 	last   *view
 	making *making
+	recent []seen // the newest last
+}
+
+// seen is a round that some window may still have.
+type seen struct {
+	revision int64
+	round    *round.Round
+}
+
+// recentRounds are kept, so that a window is told only what is otherwise.
+const recentRounds = 32
+
+// roundOf is the round of a revision, nil when it is no longer kept.
+func (v *views) roundOf(revision int64) *round.Round {
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	for _, s := range v.recent {
+		if s.revision == revision {
+			return s.round
+		}
+	}
+	return nil
 }
 
 // making of a view; done is closed when it is there.
@@ -122,6 +144,8 @@ func (s *Server) now() (*view, error) {
 	s.views.mu.Lock()
 	if m.err == nil && (s.views.last == nil || s.views.last.revision < revision) {
 		s.views.last = m.view
+		s.views.recent = append(s.views.recent, seen{m.view.revision, m.view.round})
+		s.views.recent = s.views.recent[max(0, len(s.views.recent)-recentRounds):]
 	}
 	if s.views.making == m {
 		s.views.making = nil

@@ -4,6 +4,7 @@ import type { components, paths } from "./schema.gen";
 type S = components["schemas"];
 export type Seen = S["Seen"];
 export type Round = S["Round"];
+export type RoundChange = S["Change"];
 export type Elevation = S["Elevation"];
 export type Feature = S["Feature"];
 export type Place = S["Place"];

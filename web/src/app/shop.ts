@@ -2,21 +2,22 @@ import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tansta
 import { useEffect } from "react";
 import { toast } from "sonner";
 import { listen } from "./listen";
+import { merged } from "./merge";
 import { api, keys, unwrap, type Spot, type Surveyed, onto, type Seen } from "../api/client";
 
-/** what was seen last, with its ETag: the same is not sent twice. */
-let last: { tag: string; seen: Seen } | undefined;
+/** what was seen last: only what is otherwise is sent again. */
+let last: Seen | undefined;
 
 /** useSeen is the round of the shop as it stands. */
 export function useSeen() {
   return useQuery({
     queryKey: keys.round,
     queryFn: async () => {
-      const answer = await api.GET("/api/v1/round", { headers: last ? { "If-None-Match": last.tag } : {} });
-      if (answer.response.status === 304 && last) return last.seen;
-      const seen = unwrap(answer);
-      last = { tag: answer.response.headers.get("ETag") ?? "", seen };
-      return seen;
+      if (!last) return (last = unwrap(await api.GET("/api/v1/round")));
+      const from = last;
+      const { revision, start, change, round } = unwrap(await api.GET("/api/v1/round/since/{revision}", { params: { path: { revision: from.revision }, query: { start: from.start } } }));
+      const now = change ? merged(from.round, change) : round;
+      return (last = now ? { revision, start, round: now } : from);
     },
   });
 }
