@@ -54,7 +54,7 @@ func TestTheShopSaysWhereItIsKeptAndIsBackedUp(t *testing.T) {
 }
 
 func TestBehindAPassPhraseOneComesInAndLeaves(t *testing.T) {
-	p := opened(t, "/", demo.Pantry, `document.querySelector('input[name=phrase]')`, api.WithPhrase("correct horse battery"))
+	p := opened(t, "/", demo.Pantry, `document.activeElement?.name === 'phrase'`, api.WithPhrase("correct horse battery"))
 	p.key("correct horse battery")
 	p.key(kb.Enter)
 	p.wait(`document.querySelector('[data-testid=round]')`)
