@@ -55,6 +55,8 @@ type page struct {
 	ctx context.Context
 	url string
 	st  *store.Store
+	// gone ends the server under the page.
+	gone func()
 }
 
 // running is the one browser all tests share; each has a tab of its own.
@@ -101,7 +103,7 @@ func opened(t *testing.T, path string, data []byte, until string, options ...api
 		h.Close()
 		st.Close()
 	})
-	p := &page{t: t, ctx: ctx, url: h.URL, st: st}
+	p := &page{t: t, ctx: ctx, url: h.URL, st: st, gone: func() { srv.Close(); h.CloseClientConnections(); h.Close() }}
 	// A page in the background gets no focus events.
 	focused := chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})

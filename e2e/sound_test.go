@@ -87,8 +87,10 @@ func TestWhatAnotherProgramWritesIsShownWithinASecondOrTwo(t *testing.T) {
 func TestNoStyleOrScriptIsRefusedByThePagesOwnRules(t *testing.T) {
 	p := open(t, "/round", demo.Pantry)
 	eval[bool](p, `(window.refused = [], document.addEventListener('securitypolicyviolation', (e) => window.refused.push(e.violatedDirective + ' ' + e.blockedURI)), true)`)
-	for _, path := range []string{"/survey", "/belongings", "/places", "/fit", "/find"} {
-		eval[bool](p, `([...document.querySelectorAll('nav a')].find((a) => a.getAttribute('href').startsWith('`+path+`')).click(), true)`)
+	for _, path := range []string{"/survey", "/belongings", "/places", "/round", "/fit", "/find", "/history"} {
+		link := `[...document.querySelectorAll('nav a')].find((a) => a.getAttribute('href').startsWith('` + path + `'))`
+		p.wait(link)
+		eval[bool](p, `(`+link+`.click(), true)`)
 		p.wait(`location.pathname === '` + path + `' && document.readyState === 'complete'`)
 	}
 	assert.Equal(t, "", eval[string](p, `window.refused.join('; ')`))

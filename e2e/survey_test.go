@@ -247,7 +247,7 @@ func TestFreeSpaceIsShownWithItsLimitsAndFollowsTheSurvey(t *testing.T) {
 	require.NoError(t, err)
 	n.wait(`document.querySelector('[data-free=C]') && document.querySelector('[data-free=C]').innerHTML !== ` + quoted(before))
 	// On the round it is the same lens.
-	n.button("Round")
+	n.button("Homes")
 	n.wait(`document.querySelectorAll('[data-testid=round] [data-free]').length === 4`)
 	n.axe("round with free space")
 }
@@ -293,7 +293,7 @@ func TestAnotherAreaAndThePapers(t *testing.T) {
 	n.put("walls/A/length", "2.5 m")
 	require.Len(t, n.shop().Areas, 2)
 	assert.Equal(t, "Shed", n.shop().Areas[1].Name)
-	assert.Equal(t, length.MM(2500), n.shop().Areas[1].Frame(0).Length)
+	assert.Eventually(t, func() bool { return n.shop().Areas[1].Frame(0).Length == length.MM(2500) }, patience, 50*time.Millisecond)
 	links := eval[string](n.page, `[...document.querySelectorAll('a[href*=sheet]')].map((a) => a.getAttribute('href')).join(' ')`)
 	assert.Equal(t, "/api/v1/areas/area-2/sheet.pdf /api/v1/areas/area-2/sheet.svg", links)
 	svg := eval[int](n.page, `(() => { const r = new XMLHttpRequest(); r.open('GET', document.querySelector('a[href$=svg]').getAttribute('href'), false); r.send(); return r.status })()`)

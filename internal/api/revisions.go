@@ -3,11 +3,12 @@ package api
 import (
 	"context"
 	"errors"
-	"hobrak/internal/store"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/sse"
+
+	"hobrak/internal/store"
 )
 
 func (s *Server) revisionRoutes() {
@@ -16,7 +17,13 @@ func (s *Server) revisionRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "list-revisions", Method: http.MethodGet, Path: "/api/v1/revisions", Summary: "Revisions, the newest first"}), s.listRevisions)
 	huma.Register(s.api, described(huma.Operation{OperationID: "get-revision", Method: http.MethodGet, Path: "/api/v1/revisions/{id}", Summary: "One revision"}), s.getRevision)
 	sse.Register(s.api, described(huma.Operation{OperationID: "changes", Method: http.MethodGet, Path: "/api/v1/changes/stream", Summary: "Every revision as it happens, and whenever an event was noted"}),
-		map[string]any{"revision": store.Revision{}, "happened": Happened{}}, s.changes)
+		map[string]any{"here": Here{}, "revision": store.Revision{}, "happened": Happened{}}, s.changes)
+}
+
+// Here is the newest revision when somebody begins to listen.
+type Here struct {
+	Revision int64  `json:"revision"`
+	Start    string `json:"start" doc:"which start of the server it is"`
 }
 
 func revised(r store.Revision, err error) (*body[store.Revision], error) {
@@ -51,6 +58,10 @@ func (s *Server) changes(ctx context.Context, _ *struct{}, send sse.Sender) {
 	defer stop()
 	events, deaf := s.store.WatchEvents()
 	defer deaf()
+	// First where the shop is now: whoever listens again hears what was missed.
+	if send.Data(Here{s.store.Head(), s.start}) != nil {
+		return
+	}
 	for {
 		select {
 		case r, ok := <-heard:

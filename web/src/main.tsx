@@ -3,10 +3,8 @@ import "./styles.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter, Navigate, Route, Routes } from "react-router";
-import { App } from "./app/App";
-import { home, screens } from "./app/screens";
-import { ShownProvider } from "./app/shown";
+import { RouterProvider } from "react-router/dom";
+import { router } from "./app/router";
 
 if ((localStorage.getItem("lamp") ?? (window.matchMedia("(prefers-color-scheme: dark)").matches ? "off" : "on")) === "off") document.documentElement.dataset.lamp = "off";
 
@@ -15,17 +13,7 @@ const client = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchO
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <BrowserRouter>
-        <ShownProvider>
-          <Routes>
-            {screens.map(({ path }) => (
-              <Route key={path} path={path} element={null} />
-            ))}
-            <Route path="*" element={<Navigate to={home.path} replace />} />
-          </Routes>
-          <App />
-        </ShownProvider>
-      </BrowserRouter>
+      <RouterProvider router={router} />
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -1,6 +1,6 @@
 import { Lightbulb, LightbulbOff, Redo2, Undo2 } from "lucide-react";
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { NavLink, useLocation, useNavigate } from "react-router";
+import { Outlet, useLocation, useNavigate } from "react-router";
 import { toast, Toaster } from "sonner";
 import { api, unwrap, type Answer, type Found, type Item, type Round } from "../api/client";
 import { find as findScreen } from "../screens/find";
@@ -8,11 +8,9 @@ import { fit as fitScreen } from "../screens/fit";
 import { places as placesScreen } from "../screens/places";
 import { FindBox } from "../find/FindBox";
 import { useFit } from "../fit/useFit";
-import { ItemSheet, useWhy } from "../sheet/ItemSheet";
-import { PlaceSheet } from "../sheet/PlaceSheet";
-import { WishedSheet } from "../sheet/WishedSheet";
+import { useWhy } from "../sheet/ItemSheet";
 import { ShopSheet } from "../sheet/ShopSheet";
-import { m2ByDepth, useFree } from "../free/useFree";
+import { depthsIn, m2ByDepth, useFree } from "../free/useFree";
 import { Ghost } from "../stage/Ghost";
 import { KeyPlan } from "../stage/KeyPlan";
 import { counts, lenses } from "../stage/lenses";
@@ -25,14 +23,25 @@ import type { Proposed } from "../places/Places";
 import { useCarry } from "../places/useCarry";
 import { useMovePlace } from "../places/usePlaces";
 import { BenchProvider, type Bench } from "./bench";
+import { useCommandKeys, type Command, type Told } from "./commands";
+import { Inspector } from "./Inspector";
 import { home, screens } from "./screens";
-import { useChanges, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
+import { Ways } from "./Ways";
+import { useChanges, useConnected, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
 import { useShown } from "./shown";
 import { squares, type Units } from "../units";
 import { UnitsOfShop } from "./useUnits";
 
 const Keys = lazy(() => import("../ui/Keys"));
-const FreeSheet = lazy(() => import("../free/FreeSheet").then((m) => ({ default: m.FreeSheet })));
+const Palette = lazy(() => import("./Palette"));
+
+/** told are the keys that parts of screens look after themselves. */
+const told: Told[] = [
+  { keys: "← →", name: "In the round and in the tray: from thing to thing" },
+  { keys: "Enter", name: "In the survey: on to the next number that is missing" },
+  { keys: "Space", name: "In the list: select the row; with Shift and an arrow, several" },
+  { keys: "Ctrl d", name: "In the list: fill down" },
+];
 
 /** App is the bench: the bar above, the round in the middle, the sheet beside it, tray and key plan below. */
 export function App() {
@@ -58,7 +67,9 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
   const [keysShown, setKeysShown] = useState(false);
+  const [palette, setPalette] = useState(false);
   const [plan, setPlan] = useState(true);
+  const connected = useConnected();
   const undo = useUndo();
   const redo = useRedo();
   const give = useGiveHome();
@@ -72,15 +83,8 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   const round = fitting && plan && fit.proposal ? fit.proposal.round : standing;
   const moved = useMemo(() => (fitting && plan && fit.proposal ? new Set(fit.proposal.moves.map((m) => m.item)) : undefined), [fitting, plan, fit.proposal]);
   const item = selected?.kind === "item" ? round.items.find((i) => i.id === selected.id) : undefined;
-  const wished = selected?.kind === "item" ? standing.wished.find((i) => i.id === selected.id) : undefined;
   const place = selected?.kind === "place" ? round.places.find((p) => p.id === selected.id) : undefined;
-  const [regionArea, regionId, regionNumber] = selected?.kind === "free" ? selected.id.split("/") : [];
-  const regionWall = free?.walls.find((w) => w.area === regionArea && w.id === regionId);
-  const region = regionWall?.regions[Number(regionNumber)];
   const why = useWhy(item && round === standing ? item.id : undefined, revision).data;
-
-  // With the query kept, one comes back to the same thing on another screen.
-  const to = useCallback((path: string) => ({ pathname: path, search: location.search }), [location.search]);
 
   // Show what was asked for: scroll so that it stands in the middle.
   const spot = item ?? place;
@@ -143,93 +147,52 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
     [fit, navigate, select],
   );
 
-  // The keys of the bench; while something is typed they are letters.
   const rolled = useRef(0);
-  const act = useRef<(e: KeyboardEvent) => void>(() => undefined);
-  useEffect(() => {
-    act.current = (e) => {
-      const typing = e.target instanceof HTMLElement && e.target.closest("input, select, textarea, [role=dialog]");
-      if (!typing && (e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z") return e.shiftKey ? redo.mutate(revision) : undo.mutate(revision);
-      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
-      const wall = (step: number) => {
-        // While the round still rolls, the next step starts from where it is going.
-        const from = view.goal !== undefined && performance.now() - rolled.current < 900 ? view.goal : view.from;
-        rolled.current = performance.now();
-        const at = round.elevations.findLastIndex((s) => s.offset <= from + 2);
-        const here = round.elevations[at];
-        const back = step < 0 && here && from > here.offset + 5 ? at : at + step;
-        const s = round.elevations[Math.max(0, Math.min(round.elevations.length - 1, back))];
-        if (s) go(s.offset);
-      };
-      const toggled = lenses.find((l) => l.key === e.key);
-      if (toggled) return setLens(lens === toggled.id ? "" : toggled.id);
-      switch (e.key) {
-        case "/":
-          e.preventDefault();
-          input.current?.focus();
-          input.current?.select();
-          return;
-        case "?":
-          return setKeysShown(true);
-        case "[":
-          return screen.Page ? undefined : wall(-1);
-        case "]":
-          return screen.Page ? undefined : wall(1);
-        case "s":
-          return setStuds(!studs);
-        case "l":
-          return setLamp(!lamp);
-        case "u":
-          return undo.mutate(revision);
-        case "U":
-          return redo.mutate(revision);
-        case "f":
-          return startFit();
-        case ".":
-          return setPlan((p) => !p);
-        case "Escape":
-          return select(undefined);
-        case "Enter":
-          if (item && e.target instanceof HTMLElement && !e.target.closest("button, a, [role=option]")) void placeBest(item);
-          return;
-        case "Delete":
-          if (item?.place && round === standing) take.mutate({ item: item.id, base: revision });
-      }
-    };
-  });
-  useEffect(() => {
-    const on = (e: KeyboardEvent) => act.current(e);
-    window.addEventListener("keydown", on);
-    return () => window.removeEventListener("keydown", on);
-  }, []);
+  const wall = (step: number) => {
+    // While the round still rolls, the next step starts from where it is going.
+    const from = view.goal !== undefined && performance.now() - rolled.current < 900 ? view.goal : view.from;
+    rolled.current = performance.now();
+    const at = round.elevations.findLastIndex((s) => s.offset <= from + 2);
+    const here = round.elevations[at];
+    const back = step < 0 && here && from > here.offset + 5 ? at : at + step;
+    const s = round.elevations[Math.max(0, Math.min(round.elevations.length - 1, back))];
+    if (s) go(s.offset);
+  };
+  const page = screen.Page !== undefined;
+  const stand = round === standing;
+  const commands: Command[] = [
+    { name: "Find a thing or a place", keys: ["/"], hidden: true, run: () => (input.current?.focus(), input.current?.select()) },
+    { name: "Find anything: things, walls, screens, commands", keys: ["Mod k"], hidden: true, run: () => setPalette(true) },
+    { name: "Previous wall", keys: ["["], off: page, run: () => wall(-1) },
+    { name: "Next wall", keys: ["]"], off: page, run: () => wall(1) },
+    ...lenses.map((l) => ({ name: `Lens: ${l.name.toLowerCase()}`, keys: [l.key], off: page && !screen.lenses?.includes(l.id), run: () => setLens(lens === l.id ? "" : l.id) })),
+    { name: studs ? "Hide studs" : "Show studs", keys: ["s"], off: page, run: () => setStuds(!studs) },
+    { name: "Find better homes", keys: ["f"], run: () => startFit() },
+    { name: "Switch between the plan and as it stands", keys: ["."], off: !fit.proposal, run: () => setPlan((p) => !p) },
+    { name: "Give the selected thing its best free spot", keys: ["Enter"], off: !item, run: () => item && void placeBest(item) },
+    { name: "Take the selected thing's home away", keys: ["Delete"], off: !item?.place || !stand, run: () => item && take.mutate({ item: item.id, base: revision }) },
+    { name: "Undo", keys: ["u", "Mod z"], run: () => undo.mutate(revision) },
+    { name: "Redo", keys: ["U", "Mod Shift z"], run: () => redo.mutate(revision) },
+    { name: lamp ? "Lamp off (dark)" : "Lamp on (light)", keys: ["l"], run: () => setLamp(!lamp) },
+    { name: "Deselect", keys: ["Escape"], hidden: true, run: () => select(undefined) },
+    { name: "Keys", keys: ["?"], run: () => setKeysShown(true) },
+  ];
+  useCommandKeys(commands);
 
   const bench = useMemo<Bench>(() => ({ round: standing, revision, fit, plan, setPlan, startFit, propose: setProposed }), [standing, revision, fit, plan, startFit]);
+  const units = standing.units as Units;
   const shownLens = lenses.find((l) => l.id === lens);
   const station = item?.used_at[0];
   return (
-    <UnitsOfShop value={standing.units as Units}>
+    <UnitsOfShop value={units}>
     <BenchProvider value={bench}>
     <div className="flex h-full min-w-[960px] flex-col">
       <header className="flex h-[46px] shrink-0 items-center gap-4 border-b border-line px-4">
         <h1 className="flex min-w-0 items-baseline gap-2 text-xl font-extrabold whitespace-nowrap">
           Hobrak <span className="truncate text-[13px] font-normal text-quiet">{standing.name}</span>
         </h1>
-        <nav aria-label="Screens" className="flex gap-4">
-          {screens.map(({ path, name }) => (
-            <NavLink key={path} to={to(path)} onClick={() => path === findScreen.path && setTimeout(() => input.current?.focus())} className={({ isActive }) => `border-b-2 py-1 text-[15px] ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`}>
-              {name}
-            </NavLink>
-          ))}
-        </nav>
-        <div className="ml-auto flex items-center gap-1" role="group" aria-label="Lens and view">
-          {(screen.Page ? [] : lenses).map((l) => (
-            <button key={l.id} aria-pressed={lens === l.id} onClick={() => setLens(lens === l.id ? "" : l.id)} className={`px-2 py-1 text-[13px] ${lens === l.id ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
-              {l.name}
-            </button>
-          ))}
-          {!screen.Page && <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-1 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
-            Studs
-          </button>}
+        <Ways screen={screen} onPick={(s) => s === findScreen && setTimeout(() => input.current?.focus())} />
+        <div className="ml-auto flex items-center gap-1" role="group" aria-label="Undo and view">
           <Tool label="Undo (u)" onClick={() => undo.mutate(revision)}>
             <Undo2 size={17} />
           </Tool>
@@ -243,55 +206,62 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
             <span className="px-0.5 font-bold">?</span>
           </Tool>
         </div>
+        {!connected && (
+          <p role="status" className="m-0 shrink-0 border border-red bg-sheet px-2 py-0.5 text-[13px] font-semibold text-red" title="Hobrak does not answer. What you see may be old; it connects again by itself.">
+            Not connected
+          </p>
+        )}
         <FindBox ref={input} revision={revision} onChoose={choose} />
       </header>
       {screen.Page ? (
         <main className="flex min-h-0 flex-1 flex-col">
           <Suspense fallback={<p className="p-6 text-quiet">Opening…</p>}>
-            <screen.Page />
+            <Outlet />
           </Suspense>
         </main>
       ) : (
       <>
       <main className="flex min-h-0 flex-1 flex-col">
-        <Tape round={round} />
+        <div className="flex items-end gap-2 pr-4">
+          <div className="min-w-0 flex-1">
+            <Tape round={round} />
+          </div>
+          <div className="flex h-8 shrink-0 items-center border border-line bg-sheet px-1" role="group" aria-label="Lens">
+            {lenses.map((l) => (
+              <button key={l.id} aria-pressed={lens === l.id} onClick={() => setLens(lens === l.id ? "" : l.id)} className={`px-2 py-0.5 text-[13px] ${lens === l.id ? "bg-ink text-paper" : "hover:bg-paper"}`}>
+                {l.name}
+              </button>
+            ))}
+            <span className="mx-1 h-4 border-l border-line" />
+            <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-0.5 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-paper"}`}>
+              Studs
+            </button>
+          </div>
+        </div>
         <div className="flex min-h-0 flex-1 gap-3 py-2 pr-4">
           <div className="relative flex min-w-0 flex-1 flex-col">
             <Stage round={round} moved={moved} drag={drag} free={free} proposed={carry ? { ...carry, bad: carry.answer?.allowed === false } : screen.path === placesScreen.path ? proposed : undefined} onCarry={round === standing ? startCarry : undefined} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
             {shownLens && (
               <dl className="absolute bottom-0 left-[116px] m-0 flex gap-4 border border-line bg-sheet px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
-                {shownLens.steps.map((s, i) => (
+                {(shownLens.about === "walls" ? depthsIn(units) : shownLens.steps).map((s, i) => (
                   <div key={s.label} className="flex items-center gap-1.5">
                     <dt className="flex items-center gap-1.5">
                       <span className="inline-block h-3 w-3" style={{ background: s.colour }} aria-hidden />
                       {s.label}
                     </dt>
-                    <dd className="m-0 font-bold">{shownLens.about === "walls" ? (free ? squares(m2ByDepth(free.walls)[i] ?? 0, standing.units as Units) : "…") : counts(shownLens, round)[i]}</dd>
+                    <dd className="m-0 font-bold">{shownLens.about === "walls" ? (free ? squares(m2ByDepth(free.walls, units)[i] ?? 0, units) : "…") : counts(shownLens, round)[i]}</dd>
                   </div>
                 ))}
               </dl>
             )}
           </div>
-          {item ? (
-            round === standing ? (
-              <ItemSheet round={round} revision={revision} item={item} onPlace={(i) => void placeBest(i)} />
-            ) : (
-              <PlannedSheet before={standing} after={round} item={item} onBack={() => select(undefined)} />
-            )
-          ) : wished ? (
-            <WishedSheet key={wished.id} round={standing} revision={revision} item={wished} />
-          ) : place ? (
-            <PlaceSheet round={round} place={place} revision={revision} />
-          ) : screen.Panel ? (
+          <Inspector round={round} standing={standing} revision={revision} free={free} onPlace={(i) => void placeBest(i)} />
+          {screen.Panel ? (
             <Suspense fallback={<div className="w-[290px]" />}>
-              <screen.Panel />
-            </Suspense>
-          ) : lens === "free" && free ? (
-            <Suspense fallback={<div className="w-[290px]" />}>
-              <FreeSheet free={free} wall={regionWall?.id} region={region} units={standing.units} onClose={() => select(undefined)} />
+              <Outlet />
             </Suspense>
           ) : (
-            <ShopSheet revision={revision} round={standing} />
+            !selected && lens !== "free" && <ShopSheet revision={revision} round={standing} />
           )}
         </div>
       </main>
@@ -305,9 +275,23 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
       )}
       <Ghost drag={drag} />
       {carry && <Carried carry={carry} />}
+      {palette && (
+        <Suspense>
+          <Palette
+            open={palette}
+            setOpen={setPalette}
+            commands={commands}
+            round={standing}
+            revision={revision}
+            onScreen={(s) => void navigate({ pathname: s.path, search: location.search })}
+            onWall={(x) => (page ? void navigate({ pathname: home.path, search: location.search }) : undefined, go(x))}
+            onFound={choose}
+          />
+        </Suspense>
+      )}
       {keysShown && (
         <Suspense>
-          <Keys open={keysShown} setOpen={setKeysShown} />
+          <Keys open={keysShown} setOpen={setKeysShown} commands={commands} told={told} />
         </Suspense>
       )}
       <Toaster position="bottom-center" toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }} />
@@ -317,8 +301,6 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
     </UnitsOfShop>
   );
 }
-
-const PlannedSheet = lazy(() => import("../fit/PlannedSheet"));
 
 function Tool({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
   return (

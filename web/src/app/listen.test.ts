@@ -3,6 +3,10 @@ import { listen } from "./listen";
 
 const open = new Set<Fake>();
 class Fake {
+  static CLOSED = 2;
+  readyState = 0;
+  onopen?: () => void;
+  onerror?: () => void;
   takes = new Map<string, (e: { data: string }) => void>();
   constructor(public url: string) {
     open.add(this);
@@ -27,21 +31,23 @@ afterEach(() => {
 });
 
 describe("a stream", () => {
-  it("is open while the page is in sight, once, and says when something was missed", () => {
+  it("is open while the page is in sight, once, and says when the connection is lost", () => {
     vi.stubGlobal("EventSource", Fake);
     const heard = vi.fn();
-    const missed = vi.fn();
-    const stop = listen("/x", { revision: heard }, missed);
+    const told = vi.fn();
+    const stop = listen("/x", { revision: heard }, told);
     expect([...open].map((s) => s.url)).toEqual(["/x"]);
     for (const s of open) s.takes.get("revision")?.({ data: "7" });
     expect(heard).toHaveBeenCalledWith("7");
     seen("hidden");
     expect(open.size).toBe(0);
-    expect(missed).not.toHaveBeenCalled();
     seen("visible");
     window.dispatchEvent(new Event("pageshow"));
     expect(open.size).toBe(1);
-    expect(missed).toHaveBeenCalledTimes(1);
+    for (const s of open) s.onerror?.();
+    expect(told).toHaveBeenLastCalledWith(false);
+    for (const s of open) s.onopen?.();
+    expect(told).toHaveBeenLastCalledWith(true);
     window.dispatchEvent(new Event("pagehide"));
     expect(open.size).toBe(0);
     stop();

@@ -1,19 +1,30 @@
+/** patience is how long to wait before listening again when the browser does not, in ms. */
+const patience = 2000;
+
 /**
  * listen follows a stream of the server while the page is in sight. A browser keeps only six
  * connections to one machine open: pages in the background, and those one left that the
- * browser keeps for going back, must not hold them. Missed is called when it listens again.
+ * browser keeps for going back, must not hold them. Told is called whenever the connection is lost or there again.
  */
-export function listen(url: string, events: Record<string, (data: string) => void>, missed?: () => void): () => void {
+export function listen(url: string, events: Record<string, (data: string) => void>, told?: (connected: boolean) => void): () => void {
   let source: EventSource | undefined;
-  let heard = false;
+  let again: ReturnType<typeof setTimeout> | undefined;
   const open = () => {
     if (source) return;
-    if (heard) missed?.();
-    heard = true;
     source = new EventSource(url);
+    source.onopen = () => told?.(true);
+    source.onerror = () => {
+      told?.(false);
+      // A browser tries again by itself, but not after an answer that is no stream, as from a proxy.
+      if (source?.readyState === EventSource.CLOSED) {
+        close();
+        again = setTimeout(look, patience);
+      }
+    };
     for (const [name, take] of Object.entries(events)) source.addEventListener(name, (e) => take((e as MessageEvent<string>).data));
   };
   const close = () => {
+    clearTimeout(again);
     source?.close();
     source = undefined;
   };

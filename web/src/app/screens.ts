@@ -13,12 +13,30 @@ export interface Screen {
   name: string;
   /** fills the window below the top line */
   Page?: ComponentType;
+  /** lenses a page has a use for; what shows the round has all of them */
+  lenses?: readonly string[];
   /** stands beside the round; the shop as it stands when there is none */
   Panel?: ComponentType;
 }
 
-/** screens in the order of the work, as they are in the top line. */
-export const screens: readonly Screen[] = [survey, belongings, places, round, fit, find, history];
+/** Group is a stage of the work with its screens. */
+export interface Group {
+  name: string;
+  screens: readonly Screen[];
+}
+
+/** groups in the order of the work, as they are in the top line. */
+export const groups: readonly Group[] = [
+  { name: "Room", screens: [survey] },
+  { name: "Things", screens: [belongings] },
+  { name: "Storage", screens: [places] },
+  { name: "Homes", screens: [round, fit] },
+  { name: "Today", screens: [find] },
+  { name: "The shop", screens: [history] },
+];
+
+/** screens of all groups. */
+export const screens: readonly Screen[] = groups.flatMap((g) => g.screens);
 
 /** home is where one comes to by an address that nothing is at. */
 export const home = round;

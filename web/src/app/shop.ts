@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useSyncExternalStore } from "react";
 import { toast } from "sonner";
 import { listen } from "./listen";
 import { merged } from "./merge";
@@ -47,11 +47,36 @@ export function useChanges() {
         window.location.pathname === "/survey" ? 250 : 0,
       );
     };
-    return listen("/api/v1/changes/stream", { revision, happened: () => happened(client) }, () => {
+    const here = (data: string) => {
+      const now = JSON.parse(data) as { revision: number; start: string };
+      if (!last || (now.revision === last.revision && now.start === last.start)) return;
       for (const queryKey of [keys.round, keys.free, keys.surveys]) void client.invalidateQueries({ queryKey });
       happened(client);
-    });
+    };
+    return listen("/api/v1/changes/stream", { here, revision, happened: () => happened(client) }, connection.set);
   }, [client]);
+}
+
+/** connection to the server, as the stream of changes knows it. */
+const connection = (() => {
+  let on = true;
+  const heard = new Set<() => void>();
+  return {
+    get: () => on,
+    set: (now: boolean) => {
+      on = now;
+      for (const tell of heard) tell();
+    },
+    watch: (tell: () => void) => {
+      heard.add(tell);
+      return () => heard.delete(tell);
+    },
+  };
+})();
+
+/** useConnected is whether the server answers. */
+export function useConnected(): boolean {
+  return useSyncExternalStore(connection.watch, connection.get);
 }
 
 /** useChange wraps a change of the shop: it looks again afterwards and says what was refused. */

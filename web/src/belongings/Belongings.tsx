@@ -1,3 +1,4 @@
+import { useKept } from "../app/useKept";
 import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
@@ -15,9 +16,9 @@ import { columns, grouped, groupings, remembered, sorted, totals, useAdvice, use
 
 /** Belongings is the list of everything owned, one typed line at a time. */
 export default function Belongings({ round, revision, onFit }: { round: Round; revision: number; onFit: (items: string[]) => void }) {
-  const [filter, setFilter] = useState("");
-  const [sort, setSort] = useState({ by: "name", down: false });
-  const [by, setBy] = useState<Grouping>("");
+  const [filter, setFilter] = useKept("list filter", "");
+  const [sort, setSort] = useKept("list sort", { by: "name", down: false });
+  const [by, setBy] = useKept<Grouping>("list grouping", "");
   const [folded, setFolded] = useState<Set<string>>(new Set());
   const [cols, setCols] = useState<string[]>(() => remembered("columns", usual));
   const [chosen, setChosen] = useState<Set<string>>(new Set());

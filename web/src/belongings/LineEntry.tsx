@@ -1,3 +1,4 @@
+import { useKept } from "../app/useKept";
 import clsx from "clsx";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
@@ -16,7 +17,7 @@ function history(): string[] {
 
 /** LineEntry takes one thing a line and shows what each piece is taken for while it is typed. */
 export function LineEntry({ revision, units, onAdded, onRows }: { revision: number; units: Units; onAdded: (ids: string[]) => void; onRows: (text: string) => void }) {
-  const [text, setText] = useState("");
+  const [text, setText] = useKept("line", "");
   const [back, setBack] = useState(0);
   const [guide, setGuide] = useState(false);
   const input = useRef<HTMLInputElement>(null);

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useKept } from "../app/useKept";
 import type { WishCosts, Round } from "../api/client";
 import { useAccept } from "../app/shop";
 import { useShown } from "../app/shown";
@@ -29,9 +29,9 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   const units = useUnits();
   const { select, selected } = useShown();
   const accept = useAccept();
-  const [limit, setLimit] = useState(2);
-  const [prices, setPrices] = useState<WishCosts>({});
-  const [mode, setMode] = useState("");
+  const [limit, setLimit] = useKept("fit seconds", 2);
+  const [prices, setPrices] = useKept<WishCosts>("fit wishes", {});
+  const [mode, setMode] = useKept("fit mode", "");
   const modes = useWorking(revision)?.modes ?? [];
   const { run, proposal } = fit;
 

@@ -7,7 +7,7 @@ export default function PlannedSheet({ before, after, item, onBack }: { before: 
   const old = before.items.find((i) => i.id === item.id);
   const name = (r: Round, id: string | undefined) => r.places.find((p) => p.id === id)?.name ?? "no home yet";
   return (
-    <Sheet live title={item.name} address={item.place || "no home"} sub="in the plan">
+    <Sheet onClose={onBack} live title={item.name} address={item.place || "no home"} sub="in the plan">
       <Part title="As it stands">
         <p>{name(before, old?.place)}</p>
         <Row label={old?.place || "no home"} value={`${seconds(old?.seconds ?? 0)} a week`} />

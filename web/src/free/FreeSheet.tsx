@@ -89,7 +89,7 @@ const bands = ["easy", "bend", "stretch", "kneel", "step", "ladder", "out of rea
 export function FreeSheet({ free, wall, region, units, onClose }: { free: FreeSpace["free"]; wall?: string; region?: Region; units: Units; onClose: () => void }) {
   if (region)
     return (
-      <Sheet title="Free wall" address={wall} sub="It cannot grow on any side." live>
+      <Sheet onClose={onClose} title="Free wall" address={wall} sub="It cannot grow on any side." live>
         <RegionParts region={region} units={units} />
         <button className="mt-3 self-start font-semibold text-blue hover:underline" onClick={onClose}>
           All free space

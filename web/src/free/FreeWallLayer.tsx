@@ -21,7 +21,7 @@ export const FreeWallLayer = memo(function FreeWallLayer({ wall, top, px, units,
     <g data-free={wall.id}>
       <g opacity={0.86} shapeRendering="crispEdges">
       {wall.patches.map((p, i) => {
-        const fill = depthColour(p.depth);
+        const fill = depthColour(p.depth, units);
         return fill ? (
           <rect key={i} x={p.x} y={top - p.z - p.h} width={p.w + 1} height={p.h + 1} fill={fill} onPointerDown={() => pick(wall, p.x + p.w / 2, p.z + p.h / 2, onChoose)} style={{ cursor: "pointer" }} />
         ) : null;

@@ -13,12 +13,13 @@ describe("free space", () => {
     expect(leading(w, 1).map((r) => r.index)).toEqual([0]);
   });
   it("tints by depth and leaves what is too shallow bare", () => {
-    expect(depthColour(49)).toBeUndefined();
-    expect(depthColour(50)).not.toBe(depthColour(150));
-    expect(depthColour(600)).toBe(depthColour(2000));
+    expect(depthColour(49, "metric")).toBeUndefined();
+    expect(depthColour(50, "imperial")).toBeUndefined();
+    expect(depthColour(50, "metric")).not.toBe(depthColour(150, "metric"));
+    expect(depthColour(600, "metric")).toBe(depthColour(2000, "metric"));
   });
   it("sums every patch in just one step", () => {
     const patch = (depth: number) => ({ x: 0, z: 0, w: 1000, h: 1000, depth, limit });
-    expect(m2ByDepth([{ ...wall([]), patches: [0, 60, 150, 299, 300, 800].map(patch) }])).toEqual([1, 1, 2, 1]);
+    expect(m2ByDepth([{ ...wall([]), patches: [0, 60, 150, 299, 300, 800].map(patch) }], "metric")).toEqual([1, 1, 2, 1]);
   });
 });

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, keys, unwrap, type FreeWall, type Region } from "../api/client";
+import type { Units } from "../units";
 
 /** useFree is the free wall and ceiling of the shop, asked for only while it is shown. */
 export function useFree(shown: boolean) {
@@ -7,16 +8,28 @@ export function useFree(shown: boolean) {
   return shown ? data : undefined;
 }
 
-/** depths are the steps in which free space is shown, with the least depth of each. */
-export const depths = [
-  { from: 600, label: "600 and more", colour: "var(--free-4)" },
-  { from: 300, label: "300 to 600 deep", colour: "var(--free-3)" },
-  { from: 150, label: "150 to 300", colour: "var(--free-2)" },
-  { from: 50, label: "50 to 150", colour: "var(--free-1)" },
-];
+interface Depth {
+  from: number;
+  label: string;
+  colour: string;
+}
 
-export function depthColour(depth: number): string | undefined {
-  return depths.find((d) => depth >= d.from)?.colour;
+const colours = ["var(--free-4)", "var(--free-3)", "var(--free-2)", "var(--free-1)"];
+
+/** steps from the deepest on, each with the least depth it has in round figures of the units. */
+function steps(froms: number[], unit: number, sign: string): Depth[] {
+  return froms.map((n, i) => ({ from: n * unit, label: i === 0 ? `${n}${sign} and deeper` : `${n} to ${froms[i - 1]}${sign}`, colour: colours[i] as string }));
+}
+
+const depths: Record<Units, Depth[]> = { metric: steps([600, 300, 150, 50], 1, " mm"), imperial: steps([24, 12, 6, 2], 25.4, "\u2033") };
+
+/** depthsIn are the steps in which free space is shown. */
+export function depthsIn(units: Units): Depth[] {
+  return depths[units];
+}
+
+export function depthColour(depth: number, units: Units): string | undefined {
+  return depths[units].find((d) => depth >= d.from)?.colour;
 }
 
 /** leading picks the largest regions that hardly overlap, for drawing. */
@@ -34,9 +47,10 @@ export function leading(wall: FreeWall, most = 6): { region: Region; index: numb
 }
 
 /** m2 sums the free wall by the steps of depth. */
-export function m2ByDepth(walls: FreeWall[]): number[] {
-  return depths.map((d, i) => {
-    const below = i === 0 ? Infinity : (depths[i - 1]?.from ?? Infinity);
+export function m2ByDepth(walls: FreeWall[], units: Units): number[] {
+  const list = depths[units];
+  return list.map((d, i) => {
+    const below = i === 0 ? Infinity : (list[i - 1]?.from ?? Infinity);
     let sum = 0;
     for (const w of walls) for (const p of w.patches) if (p.depth >= d.from && p.depth < below) sum += (p.w * p.h) / 1e6;
     return sum;

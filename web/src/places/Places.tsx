@@ -2,6 +2,7 @@ import clsx from "clsx";
 import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import type { Designed, Round, Whereabout } from "../api/client";
+import { useKept } from "../app/useKept";
 import { useShown } from "../app/shown";
 import { useMatching } from "../belongings/useList";
 import { Part } from "../sheet/Sheet";
@@ -28,6 +29,8 @@ interface Props {
 
 const wide = 400;
 
+const noLimits = { width: "", height: "", depth: "", reserve: 15 };
+
 /** few kinds are shown at first. */
 const few = 5;
 
@@ -35,10 +38,10 @@ const few = 5;
 export default function Places({ round, revision, onPropose }: Props) {
   const units = round.units as Units;
   const { go, view, select } = useShown();
-  const [words, setWords] = useState("");
-  const [family, setFamily] = useState("");
-  const [limits, setLimits] = useState({ width: "", height: "", depth: "", reserve: 15 });
-  const [kind, setKind] = useState<string>();
+  const [words, setWords] = useKept("wish words", "");
+  const [family, setFamily] = useKept("wish family", "");
+  const [limits, setLimits] = useKept("wish limits", noLimits);
+  const [kind, setKind] = useKept<string | undefined>("wish kind", undefined);
   const [asked, setAsked] = useState(false);
   const [at, setAt] = useState<number>();
   const [all, setAll] = useState(false);
@@ -109,9 +112,11 @@ export default function Places({ round, revision, onPropose }: Props) {
           }}
         />
       </div>
-      <p className="shrink-0 truncate text-[13px] text-quiet" aria-live="polite">
+      <p className="shrink-0 text-[13px] text-quiet" aria-live="polite">
         {wanted.length === 0
-          ? "Say what it shall hold, in words or by family: the place follows from that."
+          ? words.trim() !== "" && matching
+            ? "Nothing in the list matches these words."
+            : "Say what it shall hold, in words or by family: the place follows from that."
           : `${wanted.length} things, ${wanted.reduce((n, i) => n + i.count, 0)} pieces: ${wanted
               .slice(0, 5)
               .map((i) => i.name)
@@ -222,6 +227,10 @@ export default function Places({ round, revision, onPropose }: Props) {
                       onSuccess: (r) => {
                         toast(`${r.ids[0]} is made, and ${design.pieces} pieces live there. Undo with u.`);
                         changed();
+                        setWords("");
+                        setFamily("");
+                        setLimits(noLimits);
+                        setKind(undefined);
                         select({ kind: "place", id: r.ids[1] ?? "" }, true);
                       },
                     },

@@ -12,4 +12,4 @@ function Page() {
 }
 
 /** survey is where the room is measured. */
-export const survey: Screen = { path: "/survey", name: "Survey", Page };
+export const survey: Screen = { path: "/survey", name: "Survey", Page, lenses: ["free"] };

@@ -1,3 +1,4 @@
+import { useShown } from "../app/shown";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from "../api/client";
@@ -27,6 +28,7 @@ export function useWhy(id: string | undefined, revision: number) {
 
 /** ItemSheet says what a thing is, why it lives where it does, and where it might. */
 export function ItemSheet({ round, revision, item, onPlace }: Props) {
+  const { select } = useShown();
   const units = round.units as Units;
   const why = useWhy(item.id, revision).data;
   const give = useGiveHome();
@@ -38,6 +40,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
   const place = round.places.find((p) => p.id === item.place);
   return (
     <Sheet
+      onClose={() => select(undefined)}
       live
       title={item.count > 1 ? `${item.count} × ${item.name}` : item.name}
       address={item.place || "no home"}

@@ -16,6 +16,7 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
   const share = p.capacity > 0 ? p.kg / p.capacity : 0;
   return (
     <Sheet
+      onClose={() => select(undefined)}
       live
       title={p.name || p.id}
       address={p.id}

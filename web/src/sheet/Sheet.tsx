@@ -1,13 +1,21 @@
+import { X } from "lucide-react";
 import type { ReactNode } from "react";
 
-/** Sheet is the paper at the right of the stage; one heading, then rows of figures. */
-export function Sheet({ title, address, sub, children, live }: { title: string; address?: string; sub?: ReactNode; children: ReactNode; live?: boolean }) {
+/** Sheet is the paper at the right of the stage; one heading, then rows of figures. One that can be put away has onClose. */
+export function Sheet({ title, address, sub, children, live, onClose }: { title: string; address?: string; sub?: ReactNode; children: ReactNode; live?: boolean; onClose?: () => void }) {
   return (
     <aside className="round-scroll flex w-[290px] scroll-pb-[64px] shrink-0 flex-col overflow-y-auto border border-line bg-sheet px-4 py-3" aria-label="Sheet" tabIndex={0}>
       <div aria-live={live ? "polite" : undefined}>
         <div className="flex items-baseline justify-between gap-2">
           <h2 className="text-[19px] leading-tight font-bold">{title}</h2>
-          {address && <span className="shrink-0 text-base font-bold text-blue">{address}</span>}
+          <span className="flex shrink-0 items-center gap-2">
+            {address && <span className="text-base font-bold text-blue">{address}</span>}
+            {onClose && (
+              <button aria-label={`Close ${title}`} title="Close (Esc)" className="-mr-2 flex h-7 w-7 items-center justify-center hover:bg-paper" onClick={onClose}>
+                <X size={16} />
+              </button>
+            )}
+          </span>
         </div>
         {sub && <p className="mt-0.5 text-[13px] text-quiet">{sub}</p>}
       </div>

@@ -1,3 +1,4 @@
+import { useShown } from "../app/shown";
 import { useQuery } from "@tanstack/react-query";
 import { api, keys, unwrap, type Item, type Round } from "../api/client";
 import { useSet } from "../belongings/useList";
@@ -7,12 +8,14 @@ import { Acts, Button, Part, Row, Sheet } from "./Sheet";
 
 /** WishedSheet tries where a thing that is only wished for would live, before it is bought. */
 export function WishedSheet({ round, revision, item }: { round: Round; revision: number; item: Item }) {
+  const { select } = useShown();
   const units = round.units as Units;
   const own = useSet();
   const a = useQuery({ queryKey: keys.admit(item.id, 2, revision), queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/admit", { params: { path: { id: item.id }, query: { others: 2 } } })) }).data;
   const place = round.places.find((p) => p.id === a?.place);
   return (
     <Sheet
+      onClose={() => select(undefined)}
       live
       title={item.name}
       address="wished"

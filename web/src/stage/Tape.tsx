@@ -50,7 +50,7 @@ export function Tape({ round }: { round: Round }) {
           ))}
         </svg>
         {round.elevations.map((s) => (
-          <span key={s.offset} className="absolute bottom-0 -translate-x-1/2 text-[13px] font-bold" style={{ left: pc(s.offset + s.length / 2) }}>
+          <span key={s.offset} className="absolute bottom-0 -translate-x-1/2 text-[13px] font-bold whitespace-nowrap" style={{ left: pc(s.offset + s.length / 2) }}>
             {s.middle ? <span className="narrow font-normal">in the room</span> : s.id}
           </span>
         ))}

@@ -1,5 +1,4 @@
 import type { Item, Place, Round } from "../api/client";
-import { depths } from "../free/useFree";
 
 /** A lens recolours the stage by one question. */
 export interface Lens {
@@ -38,6 +37,7 @@ export const lenses: Lens[] = [
       { label: "rarely", colour: "var(--order-0)", holds: (i) => i.uses < 0.2 },
     ],
   },
+  { id: "free", key: "3", name: "Free", about: "walls", steps: [] },
   {
     id: "load",
     key: "4",
@@ -62,7 +62,6 @@ export const lenses: Lens[] = [
       { label: "empty", colour: "var(--order-0)", holds: none, takes: (p) => p.fill === 0 },
     ],
   },
-  { id: "free", key: "3", name: "Free", about: "walls", steps: depths.map((d) => ({ ...d, holds: () => false })) },
 ];
 
 /** shade is the colour a lens gives a place. */

@@ -4,7 +4,7 @@ import { toast } from "sonner";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, keys, unwrap, type Dead, type Round, type Surveyed, type Verdict, onto } from "../api/client";
 import { FreeTotals, RegionParts, ZoneParts } from "../free/FreeSheet";
-import { depths, useFree } from "../free/useFree";
+import { depthsIn, useFree } from "../free/useFree";
 import { Part, Sheet } from "../sheet/Sheet";
 import type { Units } from "../units";
 import { AddLine, FixtureLine, WallPage } from "./Book";
@@ -157,7 +157,7 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
               Free space (3)
             </button>
             {freeShown &&
-              depths.map((d) => (
+              depthsIn(units).map((d) => (
                 <span key={d.from} className="narrow flex items-center gap-1.5 whitespace-nowrap">
                   <span className="inline-block h-3 w-3" style={{ background: d.colour }} aria-hidden />
                   {d.label}

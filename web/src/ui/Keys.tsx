@@ -1,42 +1,43 @@
-import { Dialog } from "radix-ui";
+import { Dialog, Switch } from "radix-ui";
+import { useRef } from "react";
+import { useLetters, written, type Command, type Told } from "../app/commands";
 
-const keysOf: [string, string][] = [
-  ["/", "find a thing or a place"],
-  ["[  ]", "one wall to the left, to the right"],
-  ["1 – 5", "lens: order, uses, free space, load, fill; again to take it off"],
-  ["Enter", "in the survey: to the next number that is missing"],
-  ["s", "show studs"],
-  [".", "as it stands, or the plan"],
-  ["f", "fit: look for better homes"],
-  ["Enter", "give the chosen thing its best free spot"],
-  ["← →", "in the round or the tray: from thing to thing"],
-  ["Delete", "take the chosen thing's home away"],
-  ["Space", "in the list: choose the row; Shift and an arrow: several"],
-  ["Ctrl d", "in the list: fill down"],
-  ["u, Ctrl z", "undo"],
-  ["Shift u", "do again"],
-  ["l", "lamp on, lamp off"],
-  ["Esc", "choose nothing"],
-  ["?", "these keys"],
-];
-
-/** Keys lists what can be done from the keyboard. */
-export default function Keys({ open, setOpen }: { open: boolean; setOpen: (on: boolean) => void }) {
+/** Keys lists what can be done from the keyboard: the commands, and what parts of screens look after themselves. */
+export default function Keys({ open, setOpen, commands, told }: { open: boolean; setOpen: (on: boolean) => void; commands: readonly Command[]; told: readonly Told[] }) {
+  const [letters, setLetters] = useLetters();
+  const close = useRef<HTMLButtonElement>(null);
+  const rows = [...commands.filter((c) => c.keys).map((c) => ({ keys: (c.keys ?? []).map((k) => written(k)).join(", "), name: c.name })), ...told];
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 w-[430px] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-5 text-ink">
+        <Dialog.Content
+          aria-describedby={undefined}
+          onOpenAutoFocus={(e) => {
+            e.preventDefault();
+            close.current?.focus();
+          }}
+          className="fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[min(720px,94vw)] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-sheet p-5 text-ink">
           <Dialog.Title className="mb-2 text-lg font-bold">Keys</Dialog.Title>
-          <dl className="m-0 grid grid-cols-[90px_1fr] gap-y-1">
-            {keysOf.map(([key, what]) => (
-              <div key={key} className="contents">
-                <dt className="font-bold">{key}</dt>
-                <dd className="m-0">{what}</dd>
-              </div>
-            ))}
-          </dl>
-          <Dialog.Close className="mt-4 bg-blue px-3 py-1.5 font-bold text-sheet">Close</Dialog.Close>
+          <div className="min-h-0 overflow-y-auto" tabIndex={0} role="region" aria-label="List of keys">
+            <dl className="m-0 gap-x-8 md:columns-2">
+              {rows.map(({ keys, name }) => (
+                <div key={keys + name} className="grid break-inside-avoid grid-cols-[104px_1fr] py-0.5">
+                  <dt className="font-bold">{keys}</dt>
+                  <dd className="m-0">{name}</dd>
+                </div>
+              ))}
+            </dl>
+          </div>
+          <div className="mt-3 flex flex-wrap items-center justify-between gap-3">
+            <label className="flex items-center gap-2 text-[14px]">
+              <Switch.Root checked={letters} onCheckedChange={setLetters} className="relative h-5 w-9 border border-ink bg-paper data-[state=checked]:bg-blue">
+                <Switch.Thumb className="block h-3.5 w-3.5 translate-x-0.5 bg-ink transition-transform data-[state=checked]:translate-x-[18px] data-[state=checked]:bg-sheet motion-reduce:transition-none" />
+              </Switch.Root>
+              Single-letter keys
+            </label>
+            <Dialog.Close ref={close} className="bg-blue px-3 py-1.5 font-bold text-sheet">Close</Dialog.Close>
+          </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

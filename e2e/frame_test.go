@@ -1,0 +1,93 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+
+	"hobrak/demo"
+)
+
+// Looking at a thing leaves what one is in the middle of alone, and so does another screen and
+// a reload.
+func TestWorkInProgressOutlivesLookingAtThingsAndReloading(t *testing.T) {
+	p := open(t, "/places", demo.Slipway)
+	p.wish("f-clamp", map[string]string{"width": "900"})
+	words := `document.querySelector('input[aria-label="What it shall hold"]')?.value === 'f-clamp' && document.querySelector('input[aria-label="width at most"]')?.value === '900'`
+	eval[bool](p, `(document.activeElement.blur(), true)`)
+	p.visit("/places?on=item:block-plane")
+	p.wait(words + ` && document.querySelector('aside[aria-label=Sheet] h2')?.innerText === 'Block plane'`)
+	p.look("beside")
+	p.axe("a thing beside a wish")
+	p.key(kb.Escape)
+	p.wait(words + ` && !document.querySelector('aside[aria-label=Sheet]')`)
+	p.button("Homes")
+	p.wait(`location.pathname === '/round'`)
+	p.button("Storage")
+	p.wait(words)
+	p.reload()
+	p.wait(words)
+}
+
+func TestEverythingIsFoundFromOneField(t *testing.T) {
+	p := open(t, "/round", demo.Slipway)
+	call := func() {
+		eval[bool](p, `(window.dispatchEvent(new KeyboardEvent('keydown', { key: 'k', ctrlKey: true, bubbles: true })), true)`)
+		p.wait(`document.activeElement?.getAttribute('aria-label') === 'Find anything'`)
+	}
+	call()
+	p.look("palette")
+	p.axe("palette")
+	p.key("hist")
+	p.wait(`document.querySelector('[cmdk-item][data-selected=true]')?.innerText.includes('History')`)
+	p.key(kb.Enter)
+	p.wait(`location.pathname === '/history'`)
+	call()
+	p.key("block plane")
+	p.wait(`document.querySelector('[cmdk-item][data-selected=true]')?.innerText.includes('Block plane')`)
+	p.key(kb.Enter)
+	p.wait(`document.querySelector('aside[aria-label=Sheet] h2')?.innerText === 'Block plane'`)
+	call()
+	p.key("wall d")
+	p.wait(`document.querySelector('[cmdk-item][data-selected=true]')`)
+	p.key(kb.Enter)
+	p.wait(`document.querySelector('[role=slider]').getAttribute('aria-valuetext').includes('D')`)
+	call()
+	p.key("lamp")
+	p.wait(`document.querySelector('[cmdk-item][data-selected=true]')?.innerText.includes('Lamp')`)
+	p.key(kb.Enter)
+	p.wait(`document.documentElement.dataset.lamp === 'off'`)
+}
+
+// Who dictates, or whose keyboard sends letters by itself, turns single letters off; the rest
+// of the keys stay.
+func TestSingleLettersCanBeTurnedOff(t *testing.T) {
+	p := open(t, "/round", demo.Slipway)
+	p.key("?")
+	p.wait(`document.querySelector('[role=dialog] [role=switch]')`)
+	p.look("keys")
+	p.axe("keys")
+	eval[bool](p, `(document.querySelector('[role=dialog] [role=switch]').click(), true)`)
+	p.key(kb.Escape)
+	p.wait(`!document.querySelector('[role=dialog]')`)
+	before := eval[string](p, `document.documentElement.dataset.lamp ?? ''`)
+	p.key("l")
+	p.key("1")
+	assert.Equal(t, before, eval[string](p, `document.documentElement.dataset.lamp ?? ''`))
+	assert.NotContains(t, eval[string](p, `location.search`), "lens")
+	eval[bool](p, `(window.dispatchEvent(new KeyboardEvent('keydown', { key: 'k', ctrlKey: true, bubbles: true })), true)`)
+	p.wait(`document.activeElement?.getAttribute('aria-label') === 'Find anything'`)
+}
+
+// A screen that fails leaves the rest of the window working.
+func TestAScreenThatCannotBeLoadedSaysSoAndTheOthersGoOn(t *testing.T) {
+	p := open(t, "/round", demo.Pantry)
+	p.gone()
+	p.wait(`document.querySelector('header [role=status]')?.innerText === 'Not connected'`)
+	p.button("The shop")
+	p.wait(`document.querySelector('main [role=alert] h2')?.innerText === "Hobrak doesn't answer"`)
+	p.look("not-connected")
+	p.button("Homes")
+	p.wait(`document.querySelector('[data-testid=round]')`)
+}
