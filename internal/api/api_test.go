@@ -291,11 +291,15 @@ func TestChangesAreStreamed(t *testing.T) {
 	c := start(t)
 	sh, _ := c.st.Shop()
 	item := sh.Homes[0].Item
-	go func() {
-		time.Sleep(200 * time.Millisecond)
-		c.do("DELETE", "/api/v1/items/"+item+"/home?base=1", nil)
-	}()
+	begun := false
 	c.events("/api/v1/changes/stream", func(event, data string) bool {
+		if !begun { // first where the shop is, so that nothing is missed between looking and listening
+			assert.Equal(t, "here", event)
+			assert.Contains(t, data, fmt.Sprintf(`"revision":%d`, c.st.Head()))
+			begun = true
+			go c.do("DELETE", "/api/v1/items/"+item+"/home?base=1", nil)
+			return false
+		}
 		assert.Equal(t, "revision", event)
 		assert.Contains(t, data, fmt.Sprintf(`"id":"%s 1"`, item))
 		return true

@@ -68,7 +68,7 @@ func (r *run) compared(old, planned *view) Compared {
 	for i := range ordersBefore {
 		out.Orders = append(out.Orders, Pair{strconv.Itoa(i), ordersBefore[i], ordersAfter[i]})
 	}
-	out.Minded = Pair{"to be minded", float64(len(old.findings())), float64(len(planned.findings()))}
+	out.Minded = Pair{"cautions", float64(len(old.findings())), float64(len(planned.findings()))}
 	w, p := r.wishes, r.plan.Paid
 	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"show", w.Show, p.Show},
 		Wished{"moving", w.Moving, p.Moving}, Wished{"reserve", w.Reserve, p.Reserve}, Wished{"wall", w.Wall, p.Wall})

@@ -13,7 +13,7 @@ import (
 type Trial struct {
 	Allowed  bool     `json:"allowed" doc:"no rule is broken there that is not broken now"`
 	Broken   []string `json:"broken" nullable:"false" doc:"what forbids it"`
-	Cautions []string `json:"cautions" nullable:"false" doc:"what is to be minded there and is not now"`
+	Cautions []string `json:"cautions" nullable:"false" doc:"cautions there that there are not now"`
 	Seconds  float64  `json:"seconds" doc:"weekly handling of what lives in it, there"`
 	Now      float64  `json:"now" doc:"where it is now"`
 }

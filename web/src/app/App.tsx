@@ -51,7 +51,7 @@ export function App() {
   if (seen.isError)
     return (
       <div className="p-6">
-        <h1 className="text-lg font-bold">The shop cannot be shown</h1>
+        <h1 className="text-lg font-bold">Hobrak can't load the shop</h1>
         <p className="text-red">{seen.error.message}</p>
         <button className="mt-2 font-semibold text-blue" onClick={() => void seen.refetch()}>
           Try again
@@ -77,6 +77,9 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   const fitting = location.pathname === fitScreen.path;
   const fit = useFit(revision, fitting);
   const screen = screens.find((s) => s.path === location.pathname) ?? home;
+  useEffect(() => {
+    document.title = `${screen.name} · ${standing.name}`;
+  }, [screen.name, standing.name]);
   const [proposed, setProposed] = useState<Proposed>();
   const free = useFree(lens === "free")?.free;
 

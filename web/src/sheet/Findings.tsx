@@ -10,7 +10,7 @@ export function Findings({ revision, about, most = 6 }: { revision: number; abou
   if (!all || (about && here.length === 0)) return null;
   const broken = here.filter((f) => f.hard).length;
   return (
-    <Part title={broken > 0 ? `${broken} ${broken === 1 ? "rule is" : "rules are"} broken` : here.length > 0 ? `${here.length} to be minded` : "Nothing to be minded"}>
+    <Part title={broken > 0 ? `${broken} ${broken === 1 ? "rule is" : "rules are"} broken` : here.length > 0 ? `${here.length} ${here.length === 1 ? "caution" : "cautions"}` : "No cautions"}>
       <ul className="m-0 list-none p-0 text-[13.5px] leading-snug" aria-label="What the check says">
         {here.slice(0, most).map((f, i) => (
           <li key={i} className={f.hard ? "text-red" : ""}>
