@@ -37,6 +37,8 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
     setQ("");
     act();
   };
+  // What begins so is meant before a thing that has the letters somewhere in its name.
+  const first = q.trim() !== "" && [...doing.map((c) => c.name), ...to.map(({ s }) => s.name)].some((name) => name.toLowerCase().startsWith(q.trim().toLowerCase()));
   // What only a slip would make of the letters comes last.
   const things = (list: Found[]) =>
     list.length > 0 && (
@@ -54,7 +56,7 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
       <Menu.Input value={q} onValueChange={setQ} placeholder="A thing, place, wall, screen or command" aria-label="Find anything" className="w-full border-b border-line bg-paper px-3 py-2.5 text-[16px] outline-none" />
       <Menu.List className="max-h-[56vh] overflow-y-auto py-1 text-[15px] [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[13px] [&_[cmdk-group-heading]]:text-quiet">
         <Menu.Empty className="px-3 py-2 text-quiet">Nothing is called that.</Menu.Empty>
-        {things(hits.filter((f) => f.sure))}
+        {!first && things(hits.filter((f) => f.sure))}
         {doing.length > 0 && (
           <Menu.Group heading="Do">
             {doing.map((c) => (
@@ -84,6 +86,7 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
             ))}
           </Menu.Group>
         )}
+        {first && things(hits.filter((f) => f.sure))}
         {things(hits.filter((f) => !f.sure))}
       </Menu.List>
     </Menu.Dialog>
