@@ -9,10 +9,10 @@ import (
 // Change is what makes a later round of one: whoever has the earlier one needs no more.
 type Change struct {
 	Head       Head           `json:"head"`
-	Elevations []Elevation    `json:"elevations,omitempty" doc:"all of them; the same as before when left out"`
-	Things     []Thing        `json:"things,omitempty" doc:"all of them; the same as before when left out"`
-	Rooms      []Room         `json:"rooms,omitempty" doc:"of the plan, all of them; the same as before when left out"`
-	Footprints []Footprint    `json:"footprints,omitempty" doc:"on the plan, all of them; the same as before when left out"`
+	Elevations []Elevation    `json:"elevations,omitzero" doc:"all of them; the same as before when left out"`
+	Things     []Thing        `json:"things,omitzero" doc:"all of them; the same as before when left out"`
+	Rooms      []Room         `json:"rooms,omitzero" doc:"of the plan, all of them; the same as before when left out"`
+	Footprints []Footprint    `json:"footprints,omitzero" doc:"on the plan, all of them; the same as before when left out"`
 	Stations   StationsChange `json:"stations"`
 	Places     PlacesChange   `json:"places"`
 	Items      ItemsChange    `json:"items"`
@@ -31,54 +31,50 @@ type Head struct {
 // ItemsChange of a list of items.
 type ItemsChange struct {
 	Put   []Item   `json:"put" nullable:"false" doc:"those that are new or otherwise"`
-	Order []string `json:"order,omitempty" doc:"ids of all in their order; the same as before when left out"`
+	Order []string `json:"order,omitzero" doc:"ids of all in their order; the same as before when left out"`
 }
 
 // PlacesChange of the list of places.
 type PlacesChange struct {
 	Put   []Place  `json:"put" nullable:"false" doc:"those that are new or otherwise"`
-	Order []string `json:"order,omitempty" doc:"ids of all in their order; the same as before when left out"`
+	Order []string `json:"order,omitzero" doc:"ids of all in their order; the same as before when left out"`
 }
 
 // StationsChange of the stations of the plan.
 type StationsChange struct {
 	Put   []Stand  `json:"put" nullable:"false" doc:"those that are new or otherwise"`
-	Order []string `json:"order,omitempty" doc:"ids of all in their order; the same as before when left out"`
+	Order []string `json:"order,omitzero" doc:"ids of all in their order; the same as before when left out"`
 }
 
-// Since tells what makes this round of an earlier one; false when a list of it has become
-// empty or is too much otherwise, so that the whole round says it better.
+// Since tells what makes this round of an earlier one; false when so much is otherwise that the
+// whole round says it better.
 func (r *Round) Since(old *Round) (*Change, bool) {
-	c := &Change{Head: Head{r.Name, r.Units, r.Figure, r.Totals, r.OneOut}}
-	whole := differs(&c.Elevations, old.Elevations, r.Elevations) && differs(&c.Things, old.Things, r.Things) &&
-		differs(&c.Rooms, old.Plan.Rooms, r.Plan.Rooms) && differs(&c.Footprints, old.Plan.Things, r.Plan.Things)
+	c := &Change{
+		Head:       Head{r.Name, r.Units, r.Figure, r.Totals, r.OneOut},
+		Elevations: unlike(old.Elevations, r.Elevations),
+		Things:     unlike(old.Things, r.Things),
+		Rooms:      unlike(old.Plan.Rooms, r.Plan.Rooms),
+		Footprints: unlike(old.Plan.Things, r.Plan.Things),
+	}
 	c.Stations.Put, c.Stations.Order = byID(old.Plan.Stations, r.Plan.Stations, func(s *Stand) string { return s.ID })
 	c.Places.Put, c.Places.Order = byID(old.Places, r.Places, func(p *Place) string { return p.ID })
 	item := func(i *Item) string { return i.ID }
 	c.Items.Put, c.Items.Order = byID(old.Items, r.Items, item)
 	c.Wished.Put, c.Wished.Order = byID(old.Wished, r.Wished, item)
-	for _, empty := range []bool{
-		len(old.Plan.Stations) > 0 && len(r.Plan.Stations) == 0, len(old.Places) > 0 && len(r.Places) == 0,
-		len(old.Items) > 0 && len(r.Items) == 0, len(old.Wished) > 0 && len(r.Wished) == 0,
-	} {
-		whole = whole && !empty
-	}
-	return c, whole && 2*(len(c.Items.Put)+len(c.Places.Put)) <= len(r.Items)+len(r.Places)
+	return c, 2*(len(c.Items.Put)+len(c.Places.Put)) <= len(r.Items)+len(r.Places)
 }
 
-// differs puts a list that is not as before into a change; false when it has become empty,
-// which a change cannot say.
-func differs[T any](to *[]T, old, now []T) bool {
+// unlike is a list that is not as before, nil when it is.
+func unlike[T any](old, now []T) []T {
 	if reflect.DeepEqual(old, now) {
-		return true
+		return nil
 	}
-	*to = now
-	return len(now) > 0
+	return append([]T{}, now...)
 }
 
 // byID gives what is new or otherwise in a list, and the order of all when that is another.
 func byID[T any](old, now []T, id func(*T) string) (put []T, order []string) {
-	put = []T{}
+	put, order = []T{}, []string{}
 	at := make(map[string]int, len(old))
 	for i := range old {
 		at[id(&old[i])] = i

@@ -74,9 +74,9 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   const redo = useRedo();
   const give = useGiveHome();
   const take = useTakeHome();
-  const fitting = location.pathname === fitScreen.path;
-  const fit = useFit(revision, fitting);
   const screen = screens.find((s) => s.path === location.pathname) ?? home;
+  const fitting = screen === fitScreen;
+  const fit = useFit(revision, fitting);
   useEffect(() => {
     document.title = `${screen.name} · ${standing.name}`;
   }, [screen.name, standing.name]);
@@ -243,7 +243,7 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
         </div>
         <div className="flex min-h-0 flex-1 gap-3 py-2 pr-4">
           <div className="relative flex min-w-0 flex-1 flex-col">
-            <Stage round={round} moved={moved} drag={drag} free={free} proposed={carry ? { ...carry, bad: carry.answer?.allowed === false } : screen.path === placesScreen.path ? proposed : undefined} onCarry={round === standing ? startCarry : undefined} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
+            <Stage round={round} moved={moved} drag={drag} free={free} proposed={carry ? { ...carry, bad: carry.answer?.allowed === false } : screen === placesScreen ? proposed : undefined} onCarry={round === standing ? startCarry : undefined} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
             {shownLens && (
               <dl className="absolute bottom-0 left-[116px] m-0 flex gap-4 border border-line bg-sheet px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
                 {(shownLens.about === "walls" ? depthsIn(units) : shownLens.steps).map((s, i) => (

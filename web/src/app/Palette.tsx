@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { Command as Menu } from "cmdk";
 import { useState } from "react";
-import { api, keys, unwrap, type Found, type Round } from "../api/client";
+import type { Found, Round } from "../api/client";
+import { useFound } from "../find/useFound";
 import { written, type Command } from "./commands";
 import { groups, type Screen } from "./screens";
 
@@ -21,12 +21,7 @@ const line = "flex cursor-pointer items-baseline justify-between gap-4 px-3 py-1
 /** Palette finds everything by a few letters: what can be done, screens, walls, things and places. */
 export default function Palette({ open, setOpen, commands, round, revision, onScreen, onWall, onFound }: Props) {
   const [q, setQ] = useState("");
-  const found = useQuery({
-    queryKey: keys.find(q, revision),
-    enabled: open && q.trim() !== "",
-    queryFn: async () => unwrap(await api.GET("/api/v1/find", { params: { query: { q } } })),
-    placeholderData: (old) => old,
-  });
+  const found = useFound(q, revision);
   const hits = q.trim() === "" ? [] : (found.data ?? []);
   const told = (text: string) => text.toLowerCase().includes(q.trim().toLowerCase());
   const doing = commands.filter((c) => !c.off && !c.hidden && told(c.name));

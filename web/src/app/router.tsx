@@ -7,7 +7,7 @@ import { ShownProvider } from "./shown";
 const Nothing = () => null;
 
 function routeOf(s: Screen): RouteObject {
-  return { path: s.path, handle: s, Component: s.Page ?? s.Panel ?? Nothing, ErrorBoundary: Failed };
+  return { path: s.path, Component: s.Page ?? s.Panel ?? Nothing, ErrorBoundary: Failed };
 }
 
 /** router has a route for every screen, inside the frame that they share. */

@@ -5,19 +5,18 @@ import { listen } from "./listen";
 import { merged } from "./merge";
 import { api, keys, unwrap, type Spot, type Surveyed, onto, type Seen } from "../api/client";
 
-/** what was seen last: only what is otherwise is sent again. */
-let last: Seen | undefined;
-
 /** useSeen is the round of the shop as it stands. */
 export function useSeen() {
+  const client = useQueryClient();
   return useQuery({
     queryKey: keys.round,
-    queryFn: async () => {
-      if (!last) return (last = unwrap(await api.GET("/api/v1/round")));
-      const from = last;
-      const { revision, start, change, round } = unwrap(await api.GET("/api/v1/round/since/{revision}", { params: { path: { revision: from.revision }, query: { start: from.start } } }));
-      const now = change ? merged(from.round, change) : round;
-      return (last = now ? { revision, start, round: now } : from);
+    queryFn: async (): Promise<Seen> => {
+      const last = client.getQueryData<Seen>(keys.round);
+      if (!last) return unwrap(await api.GET("/api/v1/round"));
+      // Only what is otherwise is sent again.
+      const { revision, start, change, round } = unwrap(await api.GET("/api/v1/round/since/{revision}", { params: { path: { revision: last.revision }, query: { start: last.start } } }));
+      const now = change ? merged(last.round, change) : round;
+      return now ? { revision, start, round: now } : last;
     },
   });
 }
@@ -49,6 +48,7 @@ export function useChanges() {
     };
     const here = (data: string) => {
       const now = JSON.parse(data) as { revision: number; start: string };
+      const last = client.getQueryData<Seen>(keys.round);
       if (!last || (now.revision === last.revision && now.start === last.start)) return;
       for (const queryKey of [keys.round, keys.free, keys.surveys]) void client.invalidateQueries({ queryKey });
       happened(client);

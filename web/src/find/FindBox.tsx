@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { forwardRef, useEffect, useId, useState } from "react";
 import { Thumb } from "../photo/Photos";
-import { api, keys, unwrap, type Found } from "../api/client";
+import type { Found } from "../api/client";
+import { useFound } from "./useFound";
 
 interface Props {
   revision: number;
@@ -17,12 +17,7 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
   // still listed belongs to fewer letters.
   const [awaited, setAwaited] = useState("");
   const list = useId();
-  const found = useQuery({
-    queryKey: keys.find(q, revision),
-    enabled: q.trim() !== "",
-    queryFn: async () => unwrap(await api.GET("/api/v1/find", { params: { query: { q } } })),
-    placeholderData: (old) => old,
-  });
+  const found = useFound(q, revision);
   const hits = q.trim() === "" ? [] : (found.data ?? []);
   const chosen = Math.min(at, hits.length - 1);
   const shown = open && q.trim() !== "";
