@@ -35,7 +35,7 @@ lint: web
 	@test -z "$$(gofmt -l cmd demo e2e internal web/*.go)" || { gofmt -l cmd demo e2e internal web/*.go; echo "run gofmt"; exit 1; }
 	$(GO) vet -tags $(TAGS) $(PKGS)
 	$(GO) tool staticcheck -tags $(TAGS) $(PKGS)
-	cd web && npm run -s check && npm run -s lint && npm run -s spec
+	cd web && npm run -s check && npm run -s format && npm run -s lint && npm run -s spec
 
 chromium:
 	@command -v chromium >/dev/null || { apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium fonts-dejavu-core; }

@@ -6,5 +6,9 @@ export default defineConfig({
   plugins: [react(), tailwindcss()],
   build: { outDir: "dist", emptyOutDir: false, chunkSizeWarningLimit: 700 },
   server: { proxy: { "/api": "http://127.0.0.1:8080" } },
-  test: { environment: "happy-dom", environmentOptions: { happyDOM: { url: "http://localhost:8080" } }, include: ["src/**/*.test.{ts,tsx}"] },
+  test: {
+    environment: "happy-dom",
+    environmentOptions: { happyDOM: { url: "http://localhost:8080" } },
+    include: ["src/**/*.test.{ts,tsx}"],
+  },
 });

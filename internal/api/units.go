@@ -39,7 +39,7 @@ func (w *spoken) Write(p []byte) (int, error) {
 		w.begun = true
 		switch t := w.Header().Get("Content-Type"); {
 		case strings.Contains(t, "json"), strings.HasPrefix(t, "text/event-stream"):
-			w.said = say.ToJSON(w.ResponseWriter, w.units())
+			w.said = say.ToScreen(w.ResponseWriter, w.units())
 		}
 	}
 	if w.said == nil {

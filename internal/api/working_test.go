@@ -131,7 +131,10 @@ func TestASelectionIsFittedAndSomebodyWhoStopsWaitsForNothing(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, usual.Containers, sh.Containers, "homes are taken over, the floor stays")
 	_, run = c.do(http.MethodPost, "/api/v1/plans", map[string]any{"seconds": 60})
-	time.Sleep(time.Second) // into the search
+	require.Eventually(t, func() bool { // into the search, with something found
+		_, run = c.do(http.MethodGet, "/api/v1/plans/"+run["id"].(string), nil)
+		return run["objective"].(float64) > 0 && run["objective"].(float64) < run["before"].(float64)
+	}, 50*time.Second, 100*time.Millisecond)
 	_, run = c.do(http.MethodPost, "/api/v1/plans/"+run["id"].(string)+"/stop", nil)
 	assert.Equal(t, "done", run["state"])
 	assert.Positive(t, run["objective"])

@@ -6,7 +6,8 @@ import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router/dom";
 import { router } from "./app/router";
 
-if ((localStorage.getItem("lamp") ?? (window.matchMedia("(prefers-color-scheme: dark)").matches ? "off" : "on")) === "off") document.documentElement.dataset.lamp = "off";
+if ((localStorage.getItem("lamp") ?? (window.matchMedia("(prefers-color-scheme: dark)").matches ? "off" : "on")) === "off")
+  document.documentElement.dataset.lamp = "off";
 
 const client = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 30_000 } } });
 

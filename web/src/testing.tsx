@@ -1,63 +1,142 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, fireEvent, render } from "@testing-library/react";
 import { act, type ReactNode } from "react";
-import { createRoot } from "react-dom/client";
 import { MemoryRouter } from "react-router";
 import type { Item, Place, Round } from "./api/client";
 import { ShownProvider } from "./app/shown";
-
-(globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
+import { Hints } from "./ui/Hint";
 
 /** show renders into a fresh page with everything the parts expect round them. */
 export async function show(ui: ReactNode, at = "/round"): Promise<HTMLElement> {
-  document.body.innerHTML = "";
-  const box = document.body.appendChild(document.createElement("div"));
+  cleanup();
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
-  await act(async () => {
-    createRoot(box).render(
-      <QueryClientProvider client={client}>
-        <MemoryRouter initialEntries={[at]}>
-          <ShownProvider>{ui}</ShownProvider>
-        </MemoryRouter>
-      </QueryClientProvider>,
-    );
-  });
-  return box;
+  const { container } = render(
+    <QueryClientProvider client={client}>
+      <MemoryRouter initialEntries={[at]}>
+        <ShownProvider>
+          <Hints>{ui}</Hints>
+        </ShownProvider>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+  await settle();
+  return container;
 }
 
 /** settle lets promises and effects run. */
 export const settle = () => act(async () => new Promise((r) => setTimeout(r, 5)));
 
 export async function press(target: Element, key: string) {
-  await act(async () => {
-    target.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
-  });
+  fireEvent.keyDown(target, { key });
+  await settle();
 }
 
 export async function type(input: HTMLInputElement, text: string) {
-  await act(async () => {
-    const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set;
-    set?.call(input, text);
-    input.dispatchEvent(new Event("input", { bubbles: true }));
-  });
+  fireEvent.input(input, { target: { value: text } });
   await settle();
 }
 
 export function item(p: Partial<Item>): Item {
   return {
-    id: "plane", name: "Plane", kind: "plane", glyph: "plane", family: "", count: 1, w: 65, h: 360, d: 140, kg: 2.3, uses: 3, used_at: ["bench"], hold: ["hang"], flags: [], assumed: [],
-    place: "", homed: 0, locked: false, elevation: -1, hidden: false, pieces: [], order: 0, seconds: 180, out: false, photos: [], status: "", keep: false, notes: "", ...p,
+    id: "plane",
+    name: "Plane",
+    kind: "plane",
+    glyph: "plane",
+    family: "",
+    count: 1,
+    w: 65,
+    h: 360,
+    d: 140,
+    kg: 2.3,
+    uses: 3,
+    used_at: ["bench"],
+    hold: ["hang"],
+    flags: [],
+    assumed: [],
+    place: "",
+    homed: 0,
+    locked: false,
+    elevation: -1,
+    hidden: false,
+    pieces: [],
+    order: 0,
+    seconds: 180,
+    out: false,
+    photos: [],
+    status: "",
+    keep: false,
+    notes: "",
+    ...p,
   };
 }
 
 export function place(p: Partial<Place>): Place {
-  return { id: "B1", name: "Field", kind: "wall-field", word: "wall field", style: "board", elevation: 0, host: "", x: 0, z: 900, w: 2000, h: 1000, d: 200, access: [], closed: false, lines: [], kg: 0, capacity: 0, items: 0, seconds: 0, fill: 0, ...p };
+  return {
+    id: "B1",
+    name: "Field",
+    kind: "wall-field",
+    word: "wall field",
+    style: "board",
+    elevation: 0,
+    host: "",
+    x: 0,
+    z: 900,
+    w: 2000,
+    h: 1000,
+    d: 200,
+    access: [],
+    closed: false,
+    lines: [],
+    kg: 0,
+    capacity: 0,
+    items: 0,
+    seconds: 0,
+    fill: 0,
+    ...p,
+  };
 }
 
 export function round(p: Partial<Round>): Round {
   return {
-    name: "Test", units: "metric",
-    figure: { stature: 1680, left_handed: false, knee: 504, fingertip: 658, shoulder: 1399, elbow: 1083, eye: 1597, stretch: 2297, step: 2697 },
-    elevations: [{ id: "A", area: "main", title: "Wall A", middle: false, claimed: true, surface: "boards", offset: 0, length: 4000, profile: [[0, 2400], [4000, 2400]], studs: [], features: [], reach: [] }],
-    places: [], things: [], items: [], wished: [], one_out: false, plan: { rooms: [], things: [], stations: [] }, totals: { seconds: 0, lines: 0, homeless: 0, pieces: 0, orders: [0, 0, 0, 0, 0] }, ...p,
+    name: "Test",
+    units: "metric",
+    figure: {
+      stature: 1680,
+      left_handed: false,
+      knee: 504,
+      fingertip: 658,
+      shoulder: 1399,
+      elbow: 1083,
+      eye: 1597,
+      stretch: 2297,
+      step: 2697,
+    },
+    elevations: [
+      {
+        id: "A",
+        area: "main",
+        title: "Wall A",
+        middle: false,
+        claimed: true,
+        surface: "boards",
+        offset: 0,
+        length: 4000,
+        profile: [
+          [0, 2400],
+          [4000, 2400],
+        ],
+        studs: [],
+        features: [],
+        reach: [],
+      },
+    ],
+    places: [],
+    things: [],
+    items: [],
+    wished: [],
+    one_out: false,
+    plan: { rooms: [], things: [], stations: [] },
+    totals: { seconds: 0, lines: 0, homeless: 0, pieces: 0, orders: [0, 0, 0, 0, 0] },
+    ...p,
   };
 }

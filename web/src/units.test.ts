@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { area, volume, length, seconds, size, uses, weight } from "./units";
+import { volume, length, squares, typedLength, figure, seconds, size, uses, weight } from "./units";
 
 describe("writing measures", () => {
   it("groups millimetres by thousands", () => {
@@ -7,11 +7,13 @@ describe("writing measures", () => {
     expect(length(65.4, "metric")).toBe("65");
   });
   it("writes feet and inches to the sixteenth", () => {
-    expect(length(1200.15, "imperial")).toBe(`3' 11 1/4"`);
+    expect(length(1200.15, "imperial")).toBe(`3' 11 1\u20444"`);
+    expect(typedLength(1200.15, "imperial")).toBe(`3' 11 1/4"`);
+    expect(typedLength(4800, "metric")).toBe("4800");
     expect(length(609.6, "imperial")).toBe(`2'`);
     expect(length(304.7, "imperial")).toBe(`1'`);
     expect(length(0, "imperial")).toBe(`0"`);
-    expect(length(-12.7, "imperial")).toBe(`-1/2"`);
+    expect(length(-12.7, "imperial")).toBe(`-1\u20442"`);
   });
   it("names the unit of a size once", () => {
     expect(size([65, 360, 140], "metric")).toBe("65 × 360 × 140 mm");
@@ -34,9 +36,14 @@ describe("writing measures", () => {
 });
 
 describe("areas and volumes", () => {
-  it("are written in both systems, the shop's own first", () => {
-    expect(area(33.58, "metric")).toBe("33.6 m² · 361 sq ft");
-    expect(area(1.5, "imperial")).toBe("16 sq ft · 1.50 m²");
-    expect(volume(92.35, "metric")).toBe("92.3 m³ · 3261 cu ft");
+  it("are written in the units of the shop alone", () => {
+    expect(squares(33.58, "metric")).toBe("33.6 m²");
+    expect(squares(1.5, "imperial")).toBe("16 sq ft");
+    expect(volume(92.35, "metric")).toBe("92.4 m³");
+    expect(volume(92.35, "imperial")).toBe("3\u2009261 cu ft");
+  });
+  it("have no zero below nothing", () => {
+    expect(figure(-0.04, 1, 1)).toBe("0.0");
+    expect(figure(-0.06, 1)).toBe("-0.1");
   });
 });

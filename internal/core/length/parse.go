@@ -31,7 +31,7 @@ var vulgar = map[rune][2]int64{
 
 // Parse reads a length. A number without a unit is taken in the unit of the
 // system: millimetres or inches. Feet and inches, fractions ("47 1/4", "47-1/4",
-// "¾"), decimals with point or comma and any of the units may be mixed as in
+// "¾", "3⁄4"), decimals with point or comma and any of the units may be mixed as in
 // 3' 11 1/4". The error is a *ParseError and quotes what was typed.
 func Parse(s string, system System) (Length, error) {
 	fail := func(format string, args ...any) (Length, error) {
@@ -161,7 +161,7 @@ func (p *scanner) number() (float64, string) {
 	if err != nil {
 		return 0, want
 	}
-	if p.accept('/') {
+	if p.stroke() {
 		return p.denominator(w)
 	}
 	// A fraction may follow after a blank or a hyphen: look ahead, go back if there is none.
@@ -174,7 +174,7 @@ func (p *scanner) number() (float64, string) {
 		return w + float64(v[0])/float64(v[1]), ""
 	}
 	num := p.digits()
-	if num != "" && p.accept('/') {
+	if num != "" && p.stroke() {
 		n, _ := strconv.ParseFloat(num, 64)
 		f, why := p.denominator(n)
 		return w + f, why
@@ -182,6 +182,9 @@ func (p *scanner) number() (float64, string) {
 	p.at = mark
 	return w, ""
 }
+
+// stroke of a fraction, as on a keyboard or as it is set.
+func (p *scanner) stroke() bool { return p.accept('/') || p.accept('\u2044') }
 
 func (p *scanner) denominator(num float64) (float64, string) {
 	den := p.digits()

@@ -91,6 +91,18 @@ func ToJSON(w io.Writer, units length.System) *Writer {
 	return &Writer{to: w, say: func(text string) string { return inJSON(units, text) }}
 }
 
+// onScreen sets the figures of fractions small: they have the stroke that fonts do it for.
+func onScreen(units length.System, doc string) string {
+	return quantity.Write(doc, func(kind quantity.Kind, metric string, values []int64) string {
+		return strings.ReplaceAll(inJSON(units, quantity.Mark(kind, metric, values...)), "/", "\u2044")
+	})
+}
+
+// ToScreen makes a writer of JSON that people will see set in a font, over another.
+func ToScreen(w io.Writer, units length.System) *Writer {
+	return &Writer{to: w, say: func(text string) string { return onScreen(units, text) }}
+}
+
 // Write takes part of a text; a quantity may be cut between two parts.
 func (w *Writer) Write(p []byte) (int, error) {
 	text := w.rest + string(p)

@@ -100,3 +100,15 @@ func TestAnInchIsNotLostInASentence(t *testing.T) {
 		}
 	})
 }
+
+func TestFractionsAreSetOnAScreenAndReadBackWhenTyped(t *testing.T) {
+	var out strings.Builder
+	w := say.ToScreen(&out, length.Imperial)
+	_, err := w.Write([]byte(`{"says": "and/or ` + (1750 * length.Millimetre).String() + `"}`))
+	require.NoError(t, err)
+	require.NoError(t, w.Close())
+	assert.Equal(t, `{"says": "and/or 5' 8 7⁄8\""}`, out.String())
+	l, err := length.Parse("5' 8 7⁄8\"", length.Metric)
+	require.NoError(t, err)
+	assert.InDelta(t, 1750, l.MM(), 1)
+}

@@ -66,7 +66,7 @@ export class Refused extends Error {
 /** unwrap gives the data of an answer or throws what the server said. */
 export function unwrap<T>(answer: { data?: T; error?: unknown }): T {
   if (answer.data !== undefined) return answer.data;
-  throw new Refused((answer.error ?? { detail: "The server does not answer. Is Hobrak still running?" }) as Problem);
+  throw new Refused(answer.error ?? { detail: "The server does not answer. Is Hobrak still running?" });
 }
 
 /** One factory of query keys for each resource. */
@@ -85,7 +85,8 @@ export const keys = {
   kinds: (q: string) => ["kinds", q] as const,
   advice: (revision: number) => ["advice", revision] as const,
   leaving: (id: string, revision: number) => ["leaving", id, revision] as const,
-  preview: (table: number, mapping: Mapping, stations: boolean, revision: number) => ["preview", table, mapping, stations, revision] as const,
+  preview: (table: number, mapping: Mapping, stations: boolean, revision: number) =>
+    ["preview", table, mapping, stations, revision] as const,
   designs: (wish: object, revision: number) => ["designs", wish, revision] as const,
   where: (wish: object, kind: string, revision: number) => ["where", wish, kind, revision] as const,
   layout: (id: string, revision: number) => ["layout", id, revision] as const,

@@ -8,7 +8,10 @@ function answering(chunks: string[], status = 200) {
       c.close();
     },
   });
-  vi.stubGlobal("fetch", vi.fn(async () => new Response(body, { status })));
+  vi.stubGlobal(
+    "fetch",
+    vi.fn(async () => new Response(body, { status })),
+  );
 }
 afterEach(() => vi.unstubAllGlobals());
 

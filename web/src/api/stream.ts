@@ -8,7 +8,12 @@ export interface Told {
 
 /** told posts to a path that answers with a stream and gives its events as they come. */
 export async function* told(path: string, base: number, body: unknown, signal?: AbortSignal): AsyncGenerator<Told> {
-  const answer = await fetch(path, { method: "POST", headers: { "Content-Type": "application/json", ...onto(base) }, body: JSON.stringify(body), signal });
+  const answer = await fetch(path, {
+    method: "POST",
+    headers: { "Content-Type": "application/json", ...onto(base) },
+    body: JSON.stringify(body),
+    signal,
+  });
   if (!answer.ok || !answer.body) throw new Refused((await answer.json().catch(() => ({}))) as Problem);
   const reader = answer.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";

@@ -29,7 +29,7 @@ import { home, screens } from "./screens";
 import { Ways } from "./Ways";
 import { useChanges, useConnected, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
 import { useShown } from "./shown";
-import { squares, type Units } from "../units";
+import { squares } from "../units";
 import { UnitsOfShop } from "./useUnits";
 
 const Keys = lazy(() => import("../ui/Keys"));
@@ -84,7 +84,10 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   const free = useFree(lens === "free")?.free;
 
   const round = fitting && plan && fit.proposal ? fit.proposal.round : standing;
-  const moved = useMemo(() => (fitting && plan && fit.proposal ? new Set(fit.proposal.moves.map((m) => m.item)) : undefined), [fitting, plan, fit.proposal]);
+  const moved = useMemo(
+    () => (fitting && plan && fit.proposal ? new Set(fit.proposal.moves.map((m) => m.item)) : undefined),
+    [fitting, plan, fit.proposal],
+  );
   const item = selected?.kind === "item" ? round.items.find((i) => i.id === selected.id) : undefined;
   const place = selected?.kind === "place" ? round.places.find((p) => p.id === selected.id) : undefined;
   const why = useWhy(item && round === standing ? item.id : undefined, revision).data;
@@ -97,7 +100,8 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
     answered.current = revealed;
     const s = round.elevations[spot.elevation];
     if (!s) return;
-    const x = "pieces" in spot ? (spot.hidden ? (round.places.find((p) => p.id === spot.place)?.x ?? 0) : (spot.pieces[0]?.x ?? 0)) : spot.x;
+    const x =
+      "pieces" in spot ? (spot.hidden ? (round.places.find((p) => p.id === spot.place)?.x ?? 0) : (spot.pieces[0]?.x ?? 0)) : spot.x;
     go(s.offset + x - (view.to - view.from) / 2);
   }, [revealed, spot, round, go, view.to, view.from]);
 
@@ -114,7 +118,10 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   const { carry, start: startCarry } = useCarry(standing, (c) =>
     movePlace.mutate(
       { base: revision, id: c.id, at: { area: c.area, wall: c.wall, x: c.x, z: c.z }, typed: {} },
-      { onSuccess: () => toast(`${c.id} moved to ${c.wall}, and what is in it. Undo with u.`), onError: (e) => toast.error(e.message, { duration: 9000 }) },
+      {
+        onSuccess: () => toast(`${c.id} moved to ${c.wall}, and what is in it. Undo with u.`),
+        onError: (e) => toast.error(e.message, { duration: 9000 }),
+      },
     ),
   );
 
@@ -168,12 +175,22 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
     { name: "Find anything: things, walls, screens, commands", keys: ["Mod k"], hidden: true, run: () => setPalette(true) },
     { name: "Previous wall", keys: ["["], off: page, run: () => wall(-1) },
     { name: "Next wall", keys: ["]"], off: page, run: () => wall(1) },
-    ...lenses.map((l) => ({ name: `Lens: ${l.name.toLowerCase()}`, keys: [l.key], off: page && !screen.lenses?.includes(l.id), run: () => setLens(lens === l.id ? "" : l.id) })),
+    ...lenses.map((l) => ({
+      name: `Lens: ${l.name.toLowerCase()}`,
+      keys: [l.key],
+      off: page && !screen.lenses?.includes(l.id),
+      run: () => setLens(lens === l.id ? "" : l.id),
+    })),
     { name: studs ? "Hide studs" : "Show studs", keys: ["s"], off: page, run: () => setStuds(!studs) },
     { name: "Find better homes", keys: ["f"], run: () => startFit() },
     { name: "Switch between the plan and as it stands", keys: ["."], off: !fit.proposal, run: () => setPlan((p) => !p) },
     { name: "Give the selected thing its best free spot", keys: ["Enter"], off: !item, run: () => item && void placeBest(item) },
-    { name: "Take the selected thing's home away", keys: ["Delete"], off: !item?.place || !stand, run: () => item && take.mutate({ item: item.id, base: revision }) },
+    {
+      name: "Take the selected thing's home away",
+      keys: ["Delete"],
+      off: !item?.place || !stand,
+      run: () => item && take.mutate({ item: item.id, base: revision }),
+    },
     { name: "Undo", keys: ["u", "Mod z"], run: () => undo.mutate(revision) },
     { name: "Redo", keys: ["U", "Mod Shift z"], run: () => redo.mutate(revision) },
     { name: lamp ? "Lamp off (dark)" : "Lamp on (light)", keys: ["l"], run: () => setLamp(!lamp) },
@@ -182,125 +199,161 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   ];
   useCommandKeys(commands);
 
-  const bench = useMemo<Bench>(() => ({ round: standing, revision, fit, plan, setPlan, startFit, propose: setProposed }), [standing, revision, fit, plan, startFit]);
-  const units = standing.units as Units;
+  const bench = useMemo<Bench>(
+    () => ({ round: standing, revision, fit, plan, setPlan, startFit, propose: setProposed }),
+    [standing, revision, fit, plan, startFit],
+  );
+  const units = standing.units;
   const shownLens = lenses.find((l) => l.id === lens);
   const station = item?.used_at[0];
   return (
     <UnitsOfShop value={units}>
-    <BenchProvider value={bench}>
-    <div className="flex h-full min-w-[960px] flex-col">
-      <header className="flex h-[46px] shrink-0 items-center gap-4 border-b border-line px-4">
-        <h1 className="flex min-w-0 items-baseline gap-2 text-xl font-extrabold whitespace-nowrap">
-          Hobrak <span className="truncate text-[13px] font-normal text-quiet">{standing.name}</span>
-        </h1>
-        <Ways screen={screen} onPick={(s) => s === findScreen && setTimeout(() => input.current?.focus())} />
-        <div className="ml-auto flex items-center gap-1" role="group" aria-label="Undo and view">
-          <Tool label="Undo (u)" onClick={() => undo.mutate(revision)}>
-            <Undo2 size={17} />
-          </Tool>
-          <Tool label="Do again (Shift u)" onClick={() => redo.mutate(revision)}>
-            <Redo2 size={17} />
-          </Tool>
-          <Tool label={lamp ? "Lamp off (l)" : "Lamp on (l)"} onClick={() => setLamp(!lamp)}>
-            {lamp ? <Lightbulb size={17} /> : <LightbulbOff size={17} />}
-          </Tool>
-          <Tool label="Keys (?)" onClick={() => setKeysShown(true)}>
-            <span className="px-0.5 font-bold">?</span>
-          </Tool>
-        </div>
-        {!connected && (
-          <p role="status" className="m-0 shrink-0 border border-red bg-sheet px-2 py-0.5 text-[13px] font-semibold text-red" title="Hobrak does not answer. What you see may be old; it connects again by itself.">
-            Not connected
-          </p>
-        )}
-        <FindBox ref={input} revision={revision} onChoose={choose} />
-      </header>
-      {screen.Page ? (
-        <main className="flex min-h-0 flex-1 flex-col">
-          <Suspense fallback={<p className="p-6 text-quiet">Opening…</p>}>
-            <Outlet />
-          </Suspense>
-        </main>
-      ) : (
-      <>
-      <main className="flex min-h-0 flex-1 flex-col">
-        <div className="flex items-end gap-2 pr-4">
-          <div className="min-w-0 flex-1">
-            <Tape round={round} />
-          </div>
-          <div className="flex h-8 shrink-0 items-center border border-line bg-sheet px-1" role="group" aria-label="Lens">
-            {lenses.map((l) => (
-              <button key={l.id} aria-pressed={lens === l.id} onClick={() => setLens(lens === l.id ? "" : l.id)} className={`px-2 py-0.5 text-[13px] ${lens === l.id ? "bg-ink text-paper" : "hover:bg-paper"}`}>
-                {l.name}
-              </button>
-            ))}
-            <span className="mx-1 h-4 border-l border-line" />
-            <button aria-pressed={studs} onClick={() => setStuds(!studs)} className={`px-2 py-0.5 text-[13px] ${studs ? "bg-ink text-paper" : "hover:bg-paper"}`}>
-              Studs
-            </button>
-          </div>
-        </div>
-        <div className="flex min-h-0 flex-1 gap-3 py-2 pr-4">
-          <div className="relative flex min-w-0 flex-1 flex-col">
-            <Stage round={round} moved={moved} drag={drag} free={free} proposed={carry ? { ...carry, bad: carry.answer?.allowed === false } : screen === placesScreen ? proposed : undefined} onCarry={round === standing ? startCarry : undefined} onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })} />
-            {shownLens && (
-              <dl className="absolute bottom-0 left-[116px] m-0 flex gap-4 border border-line bg-sheet px-3 py-1 text-[13px]" aria-label={`Lens ${shownLens.name}`}>
-                {(shownLens.about === "walls" ? depthsIn(units) : shownLens.steps).map((s, i) => (
-                  <div key={s.label} className="flex items-center gap-1.5">
-                    <dt className="flex items-center gap-1.5">
-                      <span className="inline-block h-3 w-3" style={{ background: s.colour }} aria-hidden />
-                      {s.label}
-                    </dt>
-                    <dd className="m-0 font-bold">{shownLens.about === "walls" ? (free ? squares(m2ByDepth(free.walls, units)[i] ?? 0, units) : "…") : counts(shownLens, round)[i]}</dd>
-                  </div>
-                ))}
-              </dl>
+      <BenchProvider value={bench}>
+        <div className="flex h-full min-w-240 flex-col">
+          <header className="flex h-11.5 shrink-0 items-center gap-4 border-b border-line px-4">
+            <h1 className="flex min-w-0 items-baseline gap-2 text-xl font-extrabold whitespace-nowrap">
+              Hobrak <span className="truncate text-small font-normal text-quiet">{standing.name}</span>
+            </h1>
+            <Ways screen={screen} onPick={(s) => s === findScreen && setTimeout(() => input.current?.focus())} />
+            <div className="ml-auto flex items-center gap-1" role="group" aria-label="Undo and view">
+              <Tool label="Undo (u)" onClick={() => undo.mutate(revision)}>
+                <Undo2 size={17} />
+              </Tool>
+              <Tool label="Do again (Shift u)" onClick={() => redo.mutate(revision)}>
+                <Redo2 size={17} />
+              </Tool>
+              <Tool label={lamp ? "Lamp off (l)" : "Lamp on (l)"} onClick={() => setLamp(!lamp)}>
+                {lamp ? <Lightbulb size={17} /> : <LightbulbOff size={17} />}
+              </Tool>
+              <Tool label="Keys (?)" onClick={() => setKeysShown(true)}>
+                <span className="px-0.5 font-bold">?</span>
+              </Tool>
+            </div>
+            {!connected && (
+              <p
+                role="status"
+                className="m-0 shrink-0 border border-red bg-sheet px-2 py-0.5 text-small font-semibold text-red"
+                title="Hobrak does not answer. What you see may be old; it connects again by itself."
+              >
+                Not connected
+              </p>
             )}
-          </div>
-          <Inspector round={round} standing={standing} revision={revision} free={free} onPlace={(i) => void placeBest(i)} />
-          {screen.Panel ? (
-            <Suspense fallback={<div className="w-[290px]" />}>
-              <Outlet />
-            </Suspense>
+            <FindBox ref={input} revision={revision} onChoose={choose} />
+          </header>
+          {screen.Page ? (
+            <main className="flex min-h-0 flex-1 flex-col">
+              <Suspense fallback={<p className="p-6 text-quiet">Opening…</p>}>
+                <Outlet />
+              </Suspense>
+            </main>
           ) : (
-            !selected && lens !== "free" && <ShopSheet revision={revision} round={standing} />
+            <>
+              <main className="flex min-h-0 flex-1 flex-col">
+                <div className="flex items-end gap-2 pr-4">
+                  <div className="min-w-0 flex-1">
+                    <Tape round={round} />
+                  </div>
+                  <div className="flex h-8 shrink-0 items-center border border-line bg-sheet px-1" role="group" aria-label="Lens">
+                    {lenses.map((l) => (
+                      <button
+                        key={l.id}
+                        aria-pressed={lens === l.id}
+                        onClick={() => setLens(lens === l.id ? "" : l.id)}
+                        className={`px-2 py-0.5 text-small ${lens === l.id ? "bg-ink text-paper" : "hover:bg-paper"}`}
+                      >
+                        {l.name}
+                      </button>
+                    ))}
+                    <span className="mx-1 h-4 border-l border-line" />
+                    <button
+                      aria-pressed={studs}
+                      onClick={() => setStuds(!studs)}
+                      className={`px-2 py-0.5 text-small ${studs ? "bg-ink text-paper" : "hover:bg-paper"}`}
+                    >
+                      Studs
+                    </button>
+                  </div>
+                </div>
+                <div className="flex min-h-0 flex-1 gap-3 py-2 pr-4">
+                  <div className="relative flex min-w-0 flex-1 flex-col">
+                    <Stage
+                      round={round}
+                      moved={moved}
+                      drag={drag}
+                      free={free}
+                      proposed={carry ? { ...carry, bad: carry.answer?.allowed === false } : screen === placesScreen ? proposed : undefined}
+                      onCarry={round === standing ? startCarry : undefined}
+                      onPick={round === standing ? start : (_, i) => select({ kind: "item", id: i.id })}
+                    />
+                    {shownLens && (
+                      <dl
+                        className="absolute bottom-0 left-29 m-0 flex gap-4 border border-line bg-sheet px-3 py-1 text-small"
+                        aria-label={`Lens ${shownLens.name}`}
+                      >
+                        {(shownLens.about === "walls" ? depthsIn(units) : shownLens.steps).map((s, i) => (
+                          <div key={s.label} className="flex items-center gap-1.5">
+                            <dt className="flex items-center gap-1.5">
+                              <span className="inline-block h-3 w-3" style={{ background: s.colour }} aria-hidden />
+                              {s.label}
+                            </dt>
+                            <dd className="m-0 font-bold">
+                              {shownLens.about === "walls"
+                                ? free
+                                  ? squares(m2ByDepth(free.walls, units)[i] ?? 0, units)
+                                  : "…"
+                                : counts(shownLens, round)[i]}
+                            </dd>
+                          </div>
+                        ))}
+                      </dl>
+                    )}
+                  </div>
+                  <Inspector round={round} standing={standing} revision={revision} free={free} onPlace={(i) => void placeBest(i)} />
+                  {screen.Panel ? (
+                    <Suspense fallback={<div className="w-72.5" />}>
+                      <Outlet />
+                    </Suspense>
+                  ) : (
+                    !selected && lens !== "free" && <ShopSheet revision={revision} round={standing} />
+                  )}
+                </div>
+              </main>
+              <footer className="flex h-43 shrink-0 border-t border-line">
+                <Tray round={round} onPick={start} onPlace={(i) => void placeBest(i)} />
+                <div className="flex w-76.5 shrink-0 flex-col border-l border-line px-3 py-1.5">
+                  <KeyPlan round={round} station={station} path={why && why.path.length > 1 ? why.path : undefined} />
+                </div>
+              </footer>
+            </>
           )}
-        </div>
-      </main>
-      <footer className="flex h-[172px] shrink-0 border-t border-line">
-        <Tray round={round} onPick={start} onPlace={(i) => void placeBest(i)} />
-        <div className="flex w-[306px] shrink-0 flex-col border-l border-line px-3 py-1.5">
-          <KeyPlan round={round} station={station} path={why && why.path.length > 1 ? why.path : undefined} />
-        </div>
-      </footer>
-      </>
-      )}
-      <Ghost drag={drag} />
-      {carry && <Carried carry={carry} />}
-      {palette && (
-        <Suspense>
-          <Palette
-            open={palette}
-            setOpen={setPalette}
-            commands={commands}
-            round={standing}
-            revision={revision}
-            onScreen={(s) => void navigate({ pathname: s.path, search: location.search })}
-            onWall={(x) => (page ? void navigate({ pathname: home.path, search: location.search }) : undefined, go(x))}
-            onFound={choose}
+          <Ghost drag={drag} />
+          {carry && <Carried carry={carry} />}
+          {palette && (
+            <Suspense>
+              <Palette
+                open={palette}
+                setOpen={setPalette}
+                commands={commands}
+                round={standing}
+                revision={revision}
+                onScreen={(s) => void navigate({ pathname: s.path, search: location.search })}
+                onWall={(x) => (page ? void navigate({ pathname: home.path, search: location.search }) : undefined, go(x))}
+                onFound={choose}
+              />
+            </Suspense>
+          )}
+          {keysShown && (
+            <Suspense>
+              <Keys open={keysShown} setOpen={setKeysShown} commands={commands} told={told} />
+            </Suspense>
+          )}
+          <Toaster
+            position="bottom-center"
+            toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }}
           />
-        </Suspense>
-      )}
-      {keysShown && (
-        <Suspense>
-          <Keys open={keysShown} setOpen={setKeysShown} commands={commands} told={told} />
-        </Suspense>
-      )}
-      <Toaster position="bottom-center" toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }} />
-      <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={screen.path.slice(1)} />
-    </div>
-    </BenchProvider>
+          <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={screen.path.slice(1)} />
+        </div>
+      </BenchProvider>
     </UnitsOfShop>
   );
 }

@@ -9,8 +9,10 @@ export function Failed() {
   // A part of the front end that did not come: the server is away, or was updated while the page was open.
   const updated = /dynamically imported module|module script failed|Unable to preload/i.test(text);
   return (
-    <section role="alert" className="max-w-[560px] p-6">
-      <h2 className="text-lg font-bold">{!connected ? "Hobrak doesn't answer" : updated ? "Hobrak was updated" : "This screen can't be shown"}</h2>
+    <section role="alert" className="max-w-140 p-6">
+      <h2 className="text-lg font-bold">
+        {!connected ? "Hobrak doesn't answer" : updated ? "Hobrak was updated" : "This screen can't be shown"}
+      </h2>
       <p className="mt-1 mb-3">
         {!connected
           ? "Start it again, then reload the page. What you entered is saved."
@@ -18,7 +20,7 @@ export function Failed() {
             ? "Reload the page to go on with the new version. What you entered is saved."
             : "Something in it failed. Your shop is safe; try again, or go on with another screen."}
       </p>
-      {!updated && <p className="mb-3 text-[13px] text-quiet">{text}</p>}
+      {!updated && <p className="mb-3 text-small text-quiet">{text}</p>}
       <button className="bg-blue px-3 py-1.5 font-bold text-sheet" onClick={() => window.location.reload()}>
         Reload the page
       </button>

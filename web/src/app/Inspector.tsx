@@ -9,7 +9,19 @@ const FreeSheet = lazy(() => import("../free/FreeSheet").then((m) => ({ default:
 const PlannedSheet = lazy(() => import("../fit/PlannedSheet"));
 
 /** Inspector says all about what is selected, beside whatever one is working on. Round is what is drawn, standing the shop as it stands. */
-export function Inspector({ round, standing, revision, free, onPlace }: { round: Round; standing: Round; revision: number; free: FreeSpace["free"] | undefined; onPlace: (i: Item) => void }) {
+export function Inspector({
+  round,
+  standing,
+  revision,
+  free,
+  onPlace,
+}: {
+  round: Round;
+  standing: Round;
+  revision: number;
+  free: FreeSpace["free"] | undefined;
+  onPlace: (i: Item) => void;
+}) {
   const { selected, select, lens } = useShown();
   const [area, id, number] = selected?.kind === "free" ? selected.id.split("/") : [];
   const wall = free?.walls.find((w) => w.area === area && w.id === id);
@@ -19,7 +31,7 @@ export function Inspector({ round, standing, revision, free, onPlace }: { round:
   if (item && round === standing) return <ItemSheet round={round} revision={revision} item={item} onPlace={onPlace} />;
   if (item)
     return (
-      <Suspense fallback={<div className="w-[290px]" />}>
+      <Suspense fallback={<div className="w-72.5" />}>
         <PlannedSheet before={standing} after={round} item={item} onBack={() => select(undefined)} />
       </Suspense>
     );
@@ -27,8 +39,14 @@ export function Inspector({ round, standing, revision, free, onPlace }: { round:
   if (place) return <PlaceSheet round={round} place={place} revision={revision} />;
   if (lens === "free" && free)
     return (
-      <Suspense fallback={<div className="w-[290px]" />}>
-        <FreeSheet free={free} wall={wall?.id} region={wall?.regions[Number(number)]} units={standing.units} onClose={() => select(undefined)} />
+      <Suspense fallback={<div className="w-72.5" />}>
+        <FreeSheet
+          free={free}
+          wall={wall?.id}
+          region={wall?.regions[Number(number)]}
+          units={standing.units}
+          onClose={() => select(undefined)}
+        />
       </Suspense>
     );
   return null;

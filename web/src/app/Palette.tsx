@@ -16,7 +16,8 @@ interface Props {
   onFound: (f: Found) => void;
 }
 
-const line = "flex cursor-pointer items-baseline justify-between gap-4 px-3 py-1.5 data-[selected=true]:bg-ink data-[selected=true]:text-paper";
+const line =
+  "flex cursor-pointer items-baseline justify-between gap-4 px-3 py-1.5 data-[selected=true]:bg-ink data-[selected=true]:text-paper";
 
 /** Palette finds everything by a few letters: what can be done, screens, walls, things and places. */
 export default function Palette({ open, setOpen, commands, round, revision, onScreen, onWall, onFound }: Props) {
@@ -33,7 +34,9 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
     act();
   };
   // What begins so is meant before a thing that has the letters somewhere in its name.
-  const first = q.trim() !== "" && [...doing.map((c) => c.name), ...to.map(({ s }) => s.name)].some((name) => name.toLowerCase().startsWith(q.trim().toLowerCase()));
+  const first =
+    q.trim() !== "" &&
+    [...doing.map((c) => c.name), ...to.map(({ s }) => s.name)].some((name) => name.toLowerCase().startsWith(q.trim().toLowerCase()));
   // What only a slip would make of the letters comes last.
   const things = (list: Found[]) =>
     list.length > 0 && (
@@ -41,15 +44,28 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
         {list.slice(0, 8).map((f) => (
           <Menu.Item key={`${f.kind} ${f.id}`} value={`${f.kind} ${f.id}`} onSelect={take(() => onFound(f))} className={line}>
             <span>{f.name}</span>
-            <span className="text-[13px] opacity-75">{f.address}</span>
+            <span className="text-small opacity-75">{f.address}</span>
           </Menu.Item>
         ))}
       </Menu.Group>
     );
   return (
-    <Menu.Dialog open={open} onOpenChange={setOpen} label="Find anything" shouldFilter={false} overlayClassName="fixed inset-0 z-40 bg-black/40" contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 border border-ink bg-sheet text-ink">
-      <Menu.Input value={q} onValueChange={setQ} placeholder="A thing, place, wall, screen or command" aria-label="Find anything" className="w-full border-b border-line bg-paper px-3 py-2.5 text-[16px] outline-none" />
-      <Menu.List className="max-h-[56vh] overflow-y-auto py-1 text-[15px] [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[13px] [&_[cmdk-group-heading]]:text-quiet">
+    <Menu.Dialog
+      open={open}
+      onOpenChange={setOpen}
+      label="Find anything"
+      shouldFilter={false}
+      overlayClassName="fixed inset-0 z-40 bg-black/40"
+      contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 border border-ink bg-sheet text-ink"
+    >
+      <Menu.Input
+        value={q}
+        onValueChange={setQ}
+        placeholder="A thing, place, wall, screen or command"
+        aria-label="Find anything"
+        className="w-full border-b border-line bg-paper px-3 py-2.5 text-lead outline-none"
+      />
+      <Menu.List className="max-h-[56vh] overflow-y-auto py-1 text-lead [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-small [&_[cmdk-group-heading]]:text-quiet">
         <Menu.Empty className="px-3 py-2 text-quiet">Nothing is called that.</Menu.Empty>
         {!first && things(hits.filter((f) => f.sure))}
         {doing.length > 0 && (
@@ -57,7 +73,7 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
             {doing.map((c) => (
               <Menu.Item key={c.name} value={`do ${c.name}`} onSelect={take(c.run)} className={line}>
                 <span>{c.name}</span>
-                <span className="text-[13px] opacity-75">{c.keys?.slice(0, 1).map((k) => written(k))}</span>
+                <span className="text-small opacity-75">{c.keys?.slice(0, 1).map((k) => written(k))}</span>
               </Menu.Item>
             ))}
           </Menu.Group>
@@ -67,7 +83,7 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
             {to.map(({ s, g }) => (
               <Menu.Item key={s.path} value={`go ${s.path}`} onSelect={take(() => onScreen(s))} className={line}>
                 <span>{s.name}</span>
-                <span className="text-[13px] opacity-75">{g.name}</span>
+                <span className="text-small opacity-75">{g.name}</span>
               </Menu.Item>
             ))}
           </Menu.Group>
@@ -75,7 +91,12 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
         {walls.length > 0 && (
           <Menu.Group heading="Look at">
             {walls.map((e) => (
-              <Menu.Item key={`${e.area} ${e.id}`} value={`look ${e.area} ${e.id} ${e.offset}`} onSelect={take(() => onWall(e.offset))} className={line}>
+              <Menu.Item
+                key={`${e.area} ${e.id}`}
+                value={`look ${e.area} ${e.id} ${e.offset}`}
+                onSelect={take(() => onWall(e.offset))}
+                className={line}
+              >
                 <span>{e.middle ? "What stands in the room" : e.title}</span>
               </Menu.Item>
             ))}

@@ -16,7 +16,7 @@ export function Ways({ screen, onPick }: { screen: Screen; onPick: (s: Screen) =
             <li key={g.name} className={`flex items-center ${open ? "border border-line bg-sheet" : ""}`}>
               {open ? (
                 <>
-                  <span className="pl-2.5 text-[13px] text-quiet">{g.name}</span>
+                  <span className="pl-2.5 text-small text-quiet">{g.name}</span>
                   {g.screens.map((s) => (
                     <Way key={s.path} name={s.name} to={to(s)} onPick={() => onPick(s)} />
                   ))}
@@ -34,7 +34,13 @@ export function Ways({ screen, onPick }: { screen: Screen; onPick: (s: Screen) =
 
 function Way({ name, to, onPick }: { name: string; to: To; onPick: () => void }) {
   return (
-    <NavLink to={to} onClick={onPick} className={({ isActive }) => `border-b-2 px-2 py-1.5 text-[15px] whitespace-nowrap ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`}>
+    <NavLink
+      to={to}
+      onClick={onPick}
+      className={({ isActive }) =>
+        `border-b-2 px-2 py-1.5 text-lead whitespace-nowrap ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`
+      }
+    >
       {name}
     </NavLink>
   );

@@ -59,7 +59,8 @@ export function commandOf(e: KeyboardEvent, commands: readonly Command[], letter
   if (e.altKey || e.defaultPrevented) return undefined;
   const held = key.startsWith("Mod ");
   if (!held && e.target instanceof HTMLElement && e.target.closest(typedInto)) return undefined;
-  if (held && key !== "Mod k" && e.target instanceof HTMLElement && e.target.closest("input, textarea, [contenteditable=true]")) return undefined; // the field's own undo
+  if (held && key !== "Mod k" && e.target instanceof HTMLElement && e.target.closest("input, textarea, [contenteditable=true]"))
+    return undefined; // the field's own undo
   if (!letters && !held && key.length === 1) return undefined;
   return commands.find((c) => !c.off && c.keys?.includes(key));
 }
@@ -71,7 +72,8 @@ export function useCommandKeys(commands: readonly Command[]) {
     const c = commandOf(e, commands, letters);
     if (!c) return;
     // What is on a button or link, Enter presses.
-    if (e.key === "Enter" && e.target instanceof HTMLElement && e.target.closest("button, a, [role=option], [role=radio], [role=switch]")) return;
+    if (e.key === "Enter" && e.target instanceof HTMLElement && e.target.closest("button, a, [role=option], [role=radio], [role=switch]"))
+      return;
     e.preventDefault();
     c.run();
   });

@@ -7,7 +7,13 @@ const nothing = { put: [] };
 it("makes the later round of an earlier one and keeps what is the same", () => {
   const old = { ...round({}), items: [item({ id: "a" }), item({ id: "b" }), item({ id: "c" })] };
   const head = { name: "New", units: old.units, figure: old.figure, totals: old.totals, one_out: old.one_out };
-  const now = merged(old, { head, stations: nothing, places: nothing, wished: nothing, items: { put: [item({ id: "d" }), item({ id: "b", name: "other" })], order: ["d", "c", "b"] } });
+  const now = merged(old, {
+    head,
+    stations: nothing,
+    places: nothing,
+    wished: nothing,
+    items: { put: [item({ id: "d" }), item({ id: "b", name: "other" })], order: ["d", "c", "b"] },
+  });
   expect(now.name).toBe("New");
   expect(now.items.map((i) => i.id)).toEqual(["d", "c", "b"]);
   expect(now.items[2]?.name).toBe("other");

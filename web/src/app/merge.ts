@@ -7,7 +7,12 @@ export function merged(old: Round, c: RoundChange): Round {
     ...c.head,
     elevations: c.elevations ?? old.elevations,
     things: c.things ?? old.things,
-    plan: { ...old.plan, rooms: c.rooms ?? old.plan.rooms, things: c.footprints ?? old.plan.things, stations: put(old.plan.stations, c.stations) },
+    plan: {
+      ...old.plan,
+      rooms: c.rooms ?? old.plan.rooms,
+      things: c.footprints ?? old.plan.things,
+      stations: put(old.plan.stations, c.stations),
+    },
     places: put(old.places, c.places),
     items: put(old.items, c.items),
     wished: put(old.wished, c.wished),

@@ -14,7 +14,9 @@ export function useSeen() {
       const last = client.getQueryData<Seen>(keys.round);
       if (!last) return unwrap(await api.GET("/api/v1/round"));
       // Only what is otherwise is sent again.
-      const { revision, start, change, round } = unwrap(await api.GET("/api/v1/round/since/{revision}", { params: { path: { revision: last.revision }, query: { start: last.start } } }));
+      const { revision, start, change, round } = unwrap(
+        await api.GET("/api/v1/round/since/{revision}", { params: { path: { revision: last.revision }, query: { start: last.start } } }),
+      );
       const now = change ? merged(last.round, change) : round;
       return now ? { revision, start, round: now } : last;
     },
@@ -97,21 +99,39 @@ function useChange<V, R extends { what: string; kind: string }>(change: (v: V) =
 
 export function useGiveHome() {
   return useChange(
-    async (v: { item: string; base: number; spot: Spot }) => unwrap(await api.PUT("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base), body: { ...v.spot } })),
+    async (v: { item: string; base: number; spot: Spot }) =>
+      unwrap(await api.PUT("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base), body: { ...v.spot } })),
+    (r) => `${r.what}. Undo with u.`,
+  );
+}
+
+/** useGiveBest gives a thing its best free spot: of all, or of one place when that is the best there is. */
+export function useGiveBest() {
+  return useChange(
+    async (v: { item: string; name: string; base: number; place?: string }) => {
+      const best = unwrap(await api.GET("/api/v1/items/{id}/best", { params: { path: { id: v.item } } }));
+      if (!best.allowed && !v.place) throw new Error(`No free spot for ${v.name}: ${best.why}.`);
+      const spot: Spot = best.allowed && (!v.place || best.spot.place === v.place) ? best.spot : { place: v.place ?? "" };
+      return unwrap(await api.PUT("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base), body: spot }));
+    },
     (r) => `${r.what}. Undo with u.`,
   );
 }
 
 export function useTakeHome() {
   return useChange(
-    async (v: { item: string; base: number }) => unwrap(await api.DELETE("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base) })),
+    async (v: { item: string; base: number }) =>
+      unwrap(await api.DELETE("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base) })),
     (r) => `${r.what}. Undo with u.`,
   );
 }
 
 export function useLockHome() {
   return useChange(
-    async (v: { item: string; base: number; locked: boolean }) => unwrap(await api.PUT("/api/v1/items/{id}/lock", { params: { path: { id: v.item } }, headers: onto(v.base), body: { locked: v.locked } })),
+    async (v: { item: string; base: number; locked: boolean }) =>
+      unwrap(
+        await api.PUT("/api/v1/items/{id}/lock", { params: { path: { id: v.item } }, headers: onto(v.base), body: { locked: v.locked } }),
+      ),
     (r) => `${r.what}. Undo with u.`,
   );
 }
@@ -146,14 +166,21 @@ export interface PlanPart {
 
 export function useAccept() {
   return useChange(
-    async (v: { run: string; base: number; part?: PlanPart }) => unwrap(await api.POST("/api/v1/plans/{id}/accept", { params: { path: { id: v.run } }, headers: onto(v.base), body: { ...v.part } })),
-    (r) => (r.along.length > 0 ? `Taken over; ${r.along.length} in the way came along: ${r.along.slice(0, 4).join(", ")}${r.along.length > 4 ? " …" : ""}. Undo with u.` : "Taken over. Undo with u."),
+    async (v: { run: string; base: number; part?: PlanPart }) =>
+      unwrap(await api.POST("/api/v1/plans/{id}/accept", { params: { path: { id: v.run } }, headers: onto(v.base), body: { ...v.part } })),
+    (r) =>
+      r.along.length > 0
+        ? `Taken over; ${r.along.length} in the way came along: ${r.along.slice(0, 4).join(", ")}${r.along.length > 4 ? " …" : ""}. Undo with u.`
+        : "Taken over. Undo with u.",
   );
 }
 
 export function useMakeRoom() {
   return useChange(
-    async (v: { item: string; base: number; others: number }) => unwrap(await api.POST("/api/v1/items/{id}/admit", { params: { path: { id: v.item } }, headers: onto(v.base), body: { others: v.others } })),
+    async (v: { item: string; base: number; others: number }) =>
+      unwrap(
+        await api.POST("/api/v1/items/{id}/admit", { params: { path: { id: v.item } }, headers: onto(v.base), body: { others: v.others } }),
+      ),
     () => "It has a home, and what was in the way has another. Undo with u.",
   );
 }

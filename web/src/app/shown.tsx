@@ -78,8 +78,14 @@ export function ShownProvider({ children }: { children: ReactNode }) {
     else document.documentElement.dataset.lamp = "off";
     localStorage.setItem("lamp", on ? "on" : "off");
   }, []);
-  const setView = useCallback((v: { from: number; to: number }) => setViewState((old) => (old.from === v.from && old.to === v.to ? old : { ...old, ...v })), []);
-  const go = useCallback((x: number, jump = false) => setViewState((old) => ({ ...old, goal: Math.max(0, x), stamp: old.stamp + 1, jump })), []);
+  const setView = useCallback(
+    (v: { from: number; to: number }) => setViewState((old) => (old.from === v.from && old.to === v.to ? old : { ...old, ...v })),
+    [],
+  );
+  const go = useCallback(
+    (x: number, jump = false) => setViewState((old) => ({ ...old, goal: Math.max(0, x), stamp: old.stamp + 1, jump })),
+    [],
+  );
 
   const on = params.get("on") ?? "";
   const lens = params.get("lens") ?? "";
@@ -87,7 +93,21 @@ export function ShownProvider({ children }: { children: ReactNode }) {
   const value = useMemo<Shown>(() => {
     const [kind, ...rest] = on.split(":");
     const selected = (kind === "item" || kind === "place" || kind === "free") && rest.length > 0 ? { kind, id: rest.join(":") } : undefined;
-    return { selected: selected as Selected | undefined, select, reveal, revealed, lens, setLens, studs, setStuds, lamp, setLamp, view, setView, go };
+    return {
+      selected: selected as Selected | undefined,
+      select,
+      reveal,
+      revealed,
+      lens,
+      setLens,
+      studs,
+      setStuds,
+      lamp,
+      setLamp,
+      view,
+      setView,
+      go,
+    };
   }, [on, select, reveal, revealed, lens, setLens, studs, setStuds, lamp, setLamp, view, setView, go]);
   return <Context.Provider value={value}>{children}</Context.Provider>;
 }

@@ -5,7 +5,16 @@ import { AdviceSheet, topics } from "./Advice";
 
 const advice: Advice = {
   revision: 1,
-  doubts: { sizes: 3, kgs: 1, uses: 0, first: 1, list: [{ item: "a", fields: ["w", "h", "d", "kg"], seconds: 42, area: 0.01 }, { item: "b", fields: ["w"], seconds: 0, area: 0.005 }] },
+  doubts: {
+    sizes: 3,
+    kgs: 1,
+    uses: 0,
+    first: 1,
+    list: [
+      { item: "a", fields: ["w", "h", "d", "kg"], seconds: 42, area: 0.01 },
+      { item: "b", fields: ["w"], seconds: 0, area: 0.005 },
+    ],
+  },
   alike: [{ items: ["a", "b"], says: "Plane is there twice: keep both, one as a spare?" }],
   families: [{ family: "planes", items: ["b"], has: 2, says: "2 others of their kind are in it" }],
   seldom: { items: ["b"], share: 0.124, pieces: 1, wall: 0.8, wall_share: 0.2, litres: 4, kept: 2 },
@@ -19,11 +28,24 @@ async function sheet(topic: "measure" | "alike" | "families" | "dust") {
     "fetch",
     vi.fn(async (r: Request) => {
       sent.push({ path: new URL(r.url, "http://x").pathname, body: JSON.parse(await r.text()) });
-      return new Response(JSON.stringify({ id: 2, what: "done", kind: "change", changed: [], at: "", who: "" }), { headers: { "Content-Type": "application/json" } });
+      return new Response(JSON.stringify({ id: 2, what: "done", kind: "change", changed: [], at: "", who: "" }), {
+        headers: { "Content-Type": "application/json" },
+      });
     }),
   );
   const gone = { go: vi.fn(), seen: vi.fn() };
-  const box = await show(<AdviceSheet topic={topic} advice={advice} items={items} revision={1} units="metric" onGo={gone.go} onClose={vi.fn()} onDustSaid={gone.seen} />);
+  const box = await show(
+    <AdviceSheet
+      topic={topic}
+      advice={advice}
+      items={items}
+      revision={1}
+      units="metric"
+      onGo={gone.go}
+      onClose={vi.fn()}
+      onDustSaid={gone.seen}
+    />,
+  );
   const press = async (text: string) => {
     [...box.querySelectorAll("button")].find((b) => b.textContent?.includes(text))?.click();
     await settle();
@@ -58,7 +80,9 @@ describe("advice about the list", () => {
   });
   it("says what gathers dust with the wall it takes, and is told that it was seen", async () => {
     const { box, press, seen } = await sheet("dust");
-    expect(box.textContent).toContain("1 piece is used less than once a year: 12 % of all you own. They take 0.80 m² of wall, 20 % of what hangs.");
+    expect(box.textContent).toContain(
+      "1 piece is used less than once a year: 12 % of all you own. They take 0.80 m² of wall, 20 % of what hangs.",
+    );
     expect(box.textContent).toContain("2 more are used as seldom and kept in any case");
     await press("Seen");
     expect(seen).toHaveBeenCalled();

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { toast } from "sonner";
 import type { Advice, Item } from "../api/client";
-import { litres, seconds, size, squares, type Units } from "../units";
+import { litres, seconds, size, squares, type Units, percent, patch } from "../units";
 import { useResolve, useSet } from "./useList";
 import { useUnits } from "../app/useUnits";
 
@@ -19,15 +19,29 @@ export function topics(a: Advice | undefined, dustSaid: boolean, units: Units): 
             id: "measure" as const,
             says: (
               <>
-                {doubts.sizes} {doubts.sizes === 1 ? "size" : "sizes"} assumed; <b>{doubts.first === 1 ? "this one matters most: measure it first" : `these ${doubts.first} matter most: measure them first`}</b>
+                {doubts.sizes} {doubts.sizes === 1 ? "size" : "sizes"} assumed;{" "}
+                <b>
+                  {doubts.first === 1 ? "this one matters most: measure it first" : `these ${doubts.first} matter most: measure them first`}
+                </b>
               </>
             ),
           },
         ]
       : []),
-    ...(alike.length > 0 ? [{ id: "alike" as const, says: alike.length === 1 ? "1 may be there twice" : `${alike.length} may be there twice` }] : []),
-    ...(families.length > 0 ? [{ id: "families" as const, says: families.length === 1 ? "1 family proposed" : `${families.length} families proposed` }] : []),
-    ...(seldom.pieces > 0 && !dustSaid ? [{ id: "dust" as const, says: `${Math.max(1, Math.round(100 * seldom.share))} % used less than once a year${seldom.wall >= 0.05 ? `, on ${squares(seldom.wall, units)} of wall` : ""}` }] : []),
+    ...(alike.length > 0
+      ? [{ id: "alike" as const, says: alike.length === 1 ? "1 may be there twice" : `${alike.length} may be there twice` }]
+      : []),
+    ...(families.length > 0
+      ? [{ id: "families" as const, says: families.length === 1 ? "1 family proposed" : `${families.length} families proposed` }]
+      : []),
+    ...(seldom.pieces > 0 && !dustSaid
+      ? [
+          {
+            id: "dust" as const,
+            says: `${Math.max(1, Math.round(100 * seldom.share))} % used less than once a year${seldom.wall >= 0.05 ? `, on ${squares(seldom.wall, units)} of wall` : ""}`,
+          },
+        ]
+      : []),
   ];
 }
 
@@ -48,9 +62,14 @@ export function AdviceSheet({ topic, advice, items, revision, units, onGo, onClo
   const name = (id: string) => items.find((i) => i.id === id)?.name ?? id;
   const titles: Record<Topic, string> = { measure: "Measure first", alike: "There twice?", families: "Families", dust: "Gathering dust" };
   return (
-    <aside className="round-scroll flex w-[300px] shrink-0 flex-col gap-2 overflow-y-auto border border-line bg-sheet px-4 py-3" aria-label={titles[topic]} tabIndex={0} data-testid="advice">
+    <aside
+      className="round-scroll flex w-75 shrink-0 flex-col gap-2 overflow-y-auto border border-line bg-sheet px-4 py-3"
+      aria-label={titles[topic]}
+      tabIndex={0}
+      data-testid="advice"
+    >
       <div className="flex items-baseline justify-between">
-        <h2 className="text-[18px] font-bold">{titles[topic]}</h2>
+        <h2 className="text-head font-bold">{titles[topic]}</h2>
         <button className="font-semibold text-blue hover:underline" onClick={onClose}>
           Close
         </button>
@@ -77,7 +96,7 @@ function Measure({ advice, name, onGo }: { advice: Advice; name: (id: string) =>
   const homes = (list[0]?.seconds ?? 0) > 0;
   return (
     <>
-      <p className="text-[13px] text-quiet">
+      <p className="text-small text-quiet">
         {homes
           ? `Were they a tenth to a half larger than assumed, these ${first === 1 ? "" : `${first} `}would cost most: four fifths of what depends on all ${list.length}.`
           : `Nothing that is assumed would lose its home by being up to half as large again; these take most room.`}
@@ -85,11 +104,14 @@ function Measure({ advice, name, onGo }: { advice: Advice; name: (id: string) =>
       <ol className="m-0 list-none p-0">
         {list.slice(0, Math.max(first, 12)).map((d, i) => (
           <li key={d.item} className={i === first ? "mt-1 border-t border-line pt-1" : ""}>
-            <button className="flex w-full items-baseline justify-between gap-2 py-1 text-left hover:text-blue" onClick={() => onGo(d.item)}>
+            <button
+              className="flex w-full items-baseline justify-between gap-2 py-1 text-left hover:text-blue"
+              onClick={() => onGo(d.item)}
+            >
               <span className="min-w-0">
-                <b>{name(d.item)}</b> <span className="text-[13px] text-quiet">{of(d.fields)}</span>
+                <b>{name(d.item)}</b> <span className="text-small text-quiet">{of(d.fields)}</span>
               </span>
-              <span className="shrink-0 text-[13px]">{d.seconds > 0 ? `${seconds(d.seconds)} a week` : units === "metric" ? `${(d.area * 1e4).toFixed(0)} cm²` : `${(d.area / 0.00064516).toFixed(0)} sq in`}</span>
+              <span className="shrink-0 text-small">{d.seconds > 0 ? `${seconds(d.seconds)} a week` : patch(d.area, units)}</span>
             </button>
           </li>
         ))}
@@ -98,9 +120,22 @@ function Measure({ advice, name, onGo }: { advice: Advice; name: (id: string) =>
   );
 }
 
-function Twice({ advice, items, units, revision, onGo }: { advice: Advice; items: Item[]; units: Units; revision: number; onGo: (id: string) => void }) {
+function Twice({
+  advice,
+  items,
+  units,
+  revision,
+  onGo,
+}: {
+  advice: Advice;
+  items: Item[];
+  units: Units;
+  revision: number;
+  onGo: (id: string) => void;
+}) {
   const resolve = useResolve();
-  const act = (ids: string[], choice: "all" | "spare" | "merge" | "twice") => resolve.mutate({ base: revision, ids, choice }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) });
+  const act = (ids: string[], choice: "all" | "spare" | "merge" | "twice") =>
+    resolve.mutate({ base: revision, ids, choice }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) });
   return (
     <ul className="m-0 list-none p-0">
       {advice.alike.map((a) => (
@@ -110,7 +145,11 @@ function Twice({ advice, items, units, revision, onGo }: { advice: Advice; items
             const it = items.find((i) => i.id === id);
             return (
               it && (
-                <button key={id} className="flex w-full justify-between gap-2 py-0.5 text-left text-[13px] hover:text-blue" onClick={() => onGo(id)}>
+                <button
+                  key={id}
+                  className="flex w-full justify-between gap-2 py-0.5 text-left text-small hover:text-blue"
+                  onClick={() => onGo(id)}
+                >
                   <span className="min-w-0 truncate">
                     {it.count > 1 && `${it.count} × `}
                     {it.name}, {size([it.w, it.h, it.d], units)}
@@ -120,7 +159,7 @@ function Twice({ advice, items, units, revision, onGo }: { advice: Advice; items
               )
             );
           })}
-          <div className="mt-1 flex flex-wrap gap-x-4 gap-y-0.5 text-[13.5px] font-semibold text-blue">
+          <div className="mt-1 flex flex-wrap gap-x-4 gap-y-0.5 text-small font-semibold text-blue">
             <button className="hover:underline" onClick={() => act(a.items, "all")}>
               Both wanted
             </button>
@@ -140,18 +179,28 @@ function Twice({ advice, items, units, revision, onGo }: { advice: Advice; items
   );
 }
 
-function Families({ advice, name, revision, onGo }: { advice: Advice; name: (id: string) => string; revision: number; onGo: (id: string) => void }) {
+function Families({
+  advice,
+  name,
+  revision,
+  onGo,
+}: {
+  advice: Advice;
+  name: (id: string) => string;
+  revision: number;
+  onGo: (id: string) => void;
+}) {
   const set = useSet();
   return (
     <>
-      <p className="text-[13px] text-quiet">A family wants one home. Choose things in the list and set their family to make one yourself.</p>
+      <p className="text-small text-quiet">A family wants one home. Choose things in the list and set their family to make one yourself.</p>
       <ul className="m-0 list-none p-0">
         {advice.families.map((f) => (
           <li key={f.family + f.items.join()} className="border-t border-line py-2">
             <p>
-              <b>{f.family}</b> <span className="text-[13px] text-quiet">{f.says}</span>
+              <b>{f.family}</b> <span className="text-small text-quiet">{f.says}</span>
             </p>
-            <p className="text-[13px]">
+            <p className="text-small">
               {f.items.slice(0, 8).map((id, i) => (
                 <span key={id}>
                   {i > 0 && ", "}
@@ -162,7 +211,15 @@ function Families({ advice, name, revision, onGo }: { advice: Advice; name: (id:
               ))}
               {f.items.length > 8 && ` and ${f.items.length - 8} more`}
             </p>
-            <button className="mt-1 text-[13.5px] font-semibold text-blue hover:underline" onClick={() => set.mutate({ base: revision, ids: f.items, field: "family", text: f.family }, { onSuccess: () => toast(`${f.items.length} in the family ${f.family}. Undo with u.`) })}>
+            <button
+              className="mt-1 text-small font-semibold text-blue hover:underline"
+              onClick={() =>
+                set.mutate(
+                  { base: revision, ids: f.items, field: "family", text: f.family },
+                  { onSuccess: () => toast(`${f.items.length} in the family ${f.family}. Undo with u.`) },
+                )
+              }
+            >
               {f.has > 0 ? `Take ${f.items.length === 1 ? "it" : "them"} in` : "Make them a family"}
             </button>
           </li>
@@ -172,17 +229,28 @@ function Families({ advice, name, revision, onGo }: { advice: Advice; name: (id:
   );
 }
 
-function Dust({ advice, name, onGo, onDustSaid }: { advice: Advice; name: (id: string) => string; onGo: (id: string) => void; onDustSaid: () => void }) {
+function Dust({
+  advice,
+  name,
+  onGo,
+  onDustSaid,
+}: {
+  advice: Advice;
+  name: (id: string) => string;
+  onGo: (id: string) => void;
+  onDustSaid: () => void;
+}) {
   const units = useUnits();
   const d = advice.seldom;
   return (
     <>
       <p>
-        {d.pieces} {d.pieces === 1 ? "piece is" : "pieces are"} used less than once a year: {(100 * d.share).toFixed(0)} % of all you own.
-        {d.wall > 0 && ` They take ${squares(d.wall, units, 2)} of wall, ${(100 * d.wall_share).toFixed(0)} % of what hangs.`} In all they fill {litres(d.litres, units)}.
+        {d.pieces} {d.pieces === 1 ? "piece is" : "pieces are"} used less than once a year: {percent(d.share)} of all you own.
+        {d.wall > 0 && ` They take ${squares(d.wall, units, 2)} of wall, ${percent(d.wall_share)} of what hangs.`} In all they fill{" "}
+        {litres(d.litres, units)}.
       </p>
-      {d.kept > 0 && <p className="text-[13px] text-quiet">{d.kept} more are used as seldom and kept in any case; they are not counted.</p>}
-      <p className="text-[13px]">
+      {d.kept > 0 && <p className="text-small text-quiet">{d.kept} more are used as seldom and kept in any case; they are not counted.</p>}
+      <p className="text-small">
         {d.items.map((id, i) => (
           <span key={id}>
             {i > 0 && ", "}
@@ -192,7 +260,7 @@ function Dust({ advice, name, onGo, onDustSaid }: { advice: Advice; name: (id: s
           </span>
         ))}
       </p>
-      <p className="text-[13px] text-quiet">What to own is your business; this is said once.</p>
+      <p className="text-small text-quiet">What to own is your business; this is said once.</p>
       <div>
         <button className="font-semibold text-blue hover:underline" onClick={onDustSaid}>
           Seen

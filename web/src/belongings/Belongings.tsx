@@ -6,13 +6,27 @@ import { Refused, type Problem, type Round, onto } from "../api/client";
 import { Photos } from "../photo/Photos";
 import { Do, Get, Menu, Tick } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
-import { litres, squares, type Units, weight } from "../units";
+import { litres, squares, weight } from "../units";
 import { AdviceSheet, topics, type Topic } from "./Advice";
 import { BringIn } from "./BringIn";
 import { LineEntry } from "./LineEntry";
 import { List } from "./List";
 import { OneOut } from "./OneOut";
-import { columns, grouped, groupings, remembered, sorted, totals, useAdvice, useOneOut, useRemove, useMatching, useSet, usual, type Grouping } from "./useList";
+import {
+  columns,
+  grouped,
+  groupings,
+  remembered,
+  sorted,
+  totals,
+  useAdvice,
+  useOneOut,
+  useRemove,
+  useMatching,
+  useSet,
+  usual,
+  type Grouping,
+} from "./useList";
 
 /** Belongings is the list of everything owned, one typed line at a time. */
 export default function Belongings({ round, revision, onFit }: { round: Round; revision: number; onFit: (items: string[]) => void }) {
@@ -38,7 +52,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const shownColumns = useMemo(() => columns.filter((c) => cols.includes(c.id)), [cols]);
   const mine = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const sum = totals(mine.length > 0 ? mine : items);
-  const said = topics(advice, dustSaid, round.units as Units);
+  const said = topics(advice, dustSaid, round.units);
 
   const show = (ids: string[]) => {
     setCols(ids);
@@ -54,7 +68,11 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const take = async (file: File) => {
     const whole = /\.(json|zip)$/i.exec(file.name)?.[1]?.toLowerCase();
     if (!whole) return setFrom(file);
-    const answer = await fetch(whole === "zip" ? "/api/v1/shop/zip" : "/api/v1/shop", { method: "PUT", headers: onto(revision), body: file });
+    const answer = await fetch(whole === "zip" ? "/api/v1/shop/zip" : "/api/v1/shop", {
+      method: "PUT",
+      headers: onto(revision),
+      body: file,
+    });
     await client.invalidateQueries();
     if (answer.ok) toast(`${file.name} has taken the place of the shop. Undo with u.`);
     else toast.error(new Refused((await answer.json().catch(() => ({}))) as Problem).message, { duration: 12000 });
@@ -81,21 +99,27 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
         onRows={setFrom}
       />
       {came && <OneOut came={came} items={all} revision={revision} onDone={() => setCame(undefined)} />}
-      <div className="flex items-center gap-4 text-[13.5px]">
+      <div className="flex items-center gap-4 text-small">
         <input
           value={filter}
           onChange={(e) => setFilter(e.target.value)}
           aria-label="Show only"
           placeholder="show only: a word, @bench, #sharp, assumed, homeless"
-          className="w-[350px] border-b border-line bg-transparent px-1 py-0.5 placeholder:text-quiet"
+          className="w-87.5 border-b border-line bg-transparent px-1 py-0.5 placeholder:text-quiet"
         />
         <span aria-live="polite" data-testid="sum" className="min-w-0 flex-1 truncate">
-          <b>{mine.length > 0 ? `${mine.length} chosen` : `${sum.lines} things`}</b>, {sum.pieces} {sum.pieces === 1 ? "piece" : "pieces"}, {weight(sum.kg, round.units)}, {squares(sum.wall, round.units as Units)} hung, {litres(sum.litres, round.units as Units)}
+          <b>{mine.length > 0 ? `${mine.length} chosen` : `${sum.lines} things`}</b>, {sum.pieces} {sum.pieces === 1 ? "piece" : "pieces"},{" "}
+          {weight(sum.kg, round.units)}, {squares(sum.wall, round.units)} hung, {litres(sum.litres, round.units)}
         </span>
         <Pick label="Group" value={by} choices={groupings} onPick={(v) => setBy(v as Grouping)} />
         <Menu name="Columns">
           {columns.map((c) => (
-            <Tick key={c.id} on={cols.includes(c.id)} disabled={c.id === "name"} onChange={(on) => show(on ? [...cols, c.id] : cols.filter((x) => x !== c.id))}>
+            <Tick
+              key={c.id}
+              on={cols.includes(c.id)}
+              disabled={c.id === "name"}
+              onChange={(on) => show(on ? [...cols, c.id] : cols.filter((x) => x !== c.id))}
+            >
               {c.title}
             </Tick>
           ))}
@@ -124,9 +148,14 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
         />
       </div>
       {/* It comes a moment later than the list, which must not move then. */}
-      <div className="flex h-[20px] items-baseline gap-x-6 overflow-hidden text-[13.5px] whitespace-nowrap" role="group" aria-label="Worth a look">
+      <div className="flex h-5 items-baseline gap-x-6 overflow-hidden text-small whitespace-nowrap" role="group" aria-label="Worth a look">
         {said.map((t) => (
-          <button key={t.id} aria-pressed={topic === t.id} onClick={() => setTopic(topic === t.id ? undefined : t.id)} className={`hover:text-blue ${topic === t.id ? "text-blue underline" : ""}`}>
+          <button
+            key={t.id}
+            aria-pressed={topic === t.id}
+            onClick={() => setTopic(topic === t.id ? undefined : t.id)}
+            className={`hover:text-blue ${topic === t.id ? "text-blue underline" : ""}`}
+          >
             {t.says}
           </button>
         ))}
@@ -165,9 +194,18 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
         )}
       </div>
       {mine.length > 0 ? (
-        <Together items={mine.map((i) => i.id)} one={mine.length === 1 ? mine[0] : undefined} revision={revision} onDone={() => setChosen(new Set())} onFit={onFit} />
+        <Together
+          items={mine.map((i) => i.id)}
+          one={mine.length === 1 ? mine[0] : undefined}
+          revision={revision}
+          onDone={() => setChosen(new Set())}
+          onFit={onFit}
+        />
       ) : (
-        <p className="text-[13px] text-quiet">Arrows go from cell to cell, typing or Enter changes one, Space chooses a row, Shift with an arrow chooses several, Ctrl d fills down. Rows of a spreadsheet can be pasted. What is slanted is assumed until you type it.</p>
+        <p className="text-small text-quiet">
+          Arrows go from cell to cell, typing or Enter changes one, Space chooses a row, Shift with an arrow chooses several, Ctrl d fills
+          down. Rows of a spreadsheet can be pasted. What is slanted is assumed until you type it.
+        </p>
       )}
       {from !== undefined && <BringIn from={from} revision={revision} onClose={() => setFrom(undefined)} />}
     </div>
@@ -175,7 +213,19 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
 }
 
 /** Together changes one field of all that is chosen; of one alone it shows the photos. */
-function Together({ items: ids, one, revision, onDone, onFit }: { items: string[]; one?: { id: string; name: string; photos: string[] }; revision: number; onDone: () => void; onFit: (items: string[]) => void }) {
+function Together({
+  items: ids,
+  one,
+  revision,
+  onDone,
+  onFit,
+}: {
+  items: string[];
+  one?: { id: string; name: string; photos: string[] };
+  revision: number;
+  onDone: () => void;
+  onFit: (items: string[]) => void;
+}) {
   const [field, setField] = useState("family");
   const [text, setText] = useState("");
   const set = useSet();
@@ -183,7 +233,7 @@ function Together({ items: ids, one, revision, onDone, onFit }: { items: string[
   const send = () => set.mutate({ base: revision, ids, field, text }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) });
   return (
     <form
-      className="flex items-center gap-3 border border-ink bg-sheet px-3 py-1.5 text-[14px]"
+      className="flex items-center gap-3 border border-ink bg-sheet px-3 py-1.5 text-body"
       aria-label="Change all that is chosen"
       onSubmit={(e) => {
         e.preventDefault();
@@ -191,8 +241,20 @@ function Together({ items: ids, one, revision, onDone, onFit }: { items: string[
       }}
     >
       <span className="font-bold whitespace-nowrap">{ids.length} chosen:</span>
-      <Pick label="Field to change" value={field} onPick={setField} choices={columns.filter((c) => c.field).map((c) => ({ value: c.field ?? "", name: c.title }))} />
-      <input value={text} onChange={(e) => setText(e.target.value)} aria-label="New value for all" aria-invalid={set.isError || undefined} placeholder="the same for all" className="w-[180px] border-b border-line bg-transparent px-1 placeholder:text-quiet" />
+      <Pick
+        label="Field to change"
+        value={field}
+        onPick={setField}
+        choices={columns.filter((c) => c.field).map((c) => ({ value: c.field ?? "", name: c.title }))}
+      />
+      <input
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        aria-label="New value for all"
+        aria-invalid={set.isError || undefined}
+        placeholder="the same for all"
+        className="w-45 border-b border-line bg-transparent px-1 placeholder:text-quiet"
+      />
       <button className="bg-blue px-3 py-1 font-bold text-sheet hover:brightness-110" disabled={set.isPending}>
         Set
       </button>
@@ -205,7 +267,11 @@ function Together({ items: ids, one, revision, onDone, onFit }: { items: string[
       <button type="button" className="ml-auto font-semibold whitespace-nowrap text-blue hover:underline" onClick={() => onFit(ids)}>
         Find homes for {ids.length === 1 ? "it" : "these"}
       </button>
-      <button type="button" className="font-semibold whitespace-nowrap text-red hover:underline" onClick={() => remove.mutate({ base: revision, ids }, { onSuccess: () => onDone() })}>
+      <button
+        type="button"
+        className="font-semibold whitespace-nowrap text-red hover:underline"
+        onClick={() => remove.mutate({ base: revision, ids }, { onSuccess: () => onDone() })}
+      >
         Take off the list
       </button>
       <button type="button" className="font-semibold whitespace-nowrap text-blue hover:underline" onClick={onDone}>

@@ -7,6 +7,8 @@ import { toast } from "sonner";
 import { api, keys, Refused, unwrap, type Fault, type Imported, type Mapping, type Problem, type Sheet } from "../api/client";
 import { told } from "../api/stream";
 import { Pick } from "../ui/Pick";
+import { Progress } from "../ui/Progress";
+import { Tickbox } from "../ui/Tickbox";
 
 interface Props {
   /** what is brought in: a file, or text copied from a spreadsheet */
@@ -32,7 +34,8 @@ export function BringIn({ from, revision, onClose }: Props) {
   const [mapping, setMapping] = useState<Mapping>();
   const [refused, setRefused] = useState("");
   const guess = table?.sheet.guess;
-  const touched = guess && mapping && JSON.stringify(mapping) !== JSON.stringify({ first: guess.first, comma: guess.comma, columns: guess.columns });
+  const touched =
+    guess && mapping && JSON.stringify(mapping) !== JSON.stringify({ first: guess.first, comma: guess.comma, columns: guess.columns });
   useEffect(() => {
     let gone = false;
     read(from, sheetName)
@@ -59,8 +62,15 @@ export function BringIn({ from, revision, onClose }: Props) {
         >
           <div className="flex items-baseline gap-4">
             <Dialog.Title className="text-lg font-bold">Bring in {typeof from === "string" ? "pasted rows" : from.name}</Dialog.Title>
-            {table && <span className="text-[13px] text-quiet">read as {table.sheet.read}</span>}
-            {table && table.sheet.sheets.length > 1 && <Pick label="Sheet of the workbook" value={table.sheet.sheet} choices={table.sheet.sheets.map((s) => ({ value: s, name: s }))} onPick={setSheetName} />}
+            {table && <span className="text-small text-quiet">read as {table.sheet.read}</span>}
+            {table && table.sheet.sheets.length > 1 && (
+              <Pick
+                label="Sheet of the workbook"
+                value={table.sheet.sheet}
+                choices={table.sheet.sheets.map((s) => ({ value: s, name: s }))}
+                onPick={setSheetName}
+              />
+            )}
           </div>
           {refused && (
             <>
@@ -73,16 +83,46 @@ export function BringIn({ from, revision, onClose }: Props) {
             </>
           )}
           {!refused && !table && <p className="text-quiet">Reading…</p>}
-          {table && mapping && <Mapped key={table.n} n={table.n} sheet={table.sheet} mapping={mapping} setMapping={setMapping} revision={revision} onClose={onClose} />}
+          {table && mapping && (
+            <Mapped
+              key={table.n}
+              n={table.n}
+              sheet={table.sheet}
+              mapping={mapping}
+              setMapping={setMapping}
+              revision={revision}
+              onClose={onClose}
+            />
+          )}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );
 }
 
-const marks: Record<string, [string, string]> = { "+": ["new", "text-blue"], "~": ["changed", "text-blue"], "=": ["as it is", "text-quiet"], "!": ["not good", "text-red"], " ": ["", ""] };
+const marks: Record<string, [string, string]> = {
+  "+": ["new", "text-blue"],
+  "~": ["changed", "text-blue"],
+  "=": ["as it is", "text-quiet"],
+  "!": ["not good", "text-red"],
+  " ": ["", ""],
+};
 
-function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: number; sheet: Sheet; mapping: Mapping; setMapping: (m: Mapping) => void; revision: number; onClose: () => void }) {
+function Mapped({
+  n,
+  sheet,
+  mapping,
+  setMapping,
+  revision,
+  onClose,
+}: {
+  n: number;
+  sheet: Sheet;
+  mapping: Mapping;
+  setMapping: (m: Mapping) => void;
+  revision: number;
+  onClose: () => void;
+}) {
   const client = useQueryClient();
   const [good, setGood] = useState(false);
   const [stations, setStations] = useState(false);
@@ -107,7 +147,12 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
     setGoing({ share: 0, stop });
     setFailed("");
     try {
-      for await (const { event, data } of told("/api/v1/tables/import/stream", revision, { rows: sheet.rows, mapping, good, stations }, stop.signal)) {
+      for await (const { event, data } of told(
+        "/api/v1/tables/import/stream",
+        revision,
+        { rows: sheet.rows, mapping, good, stations },
+        stop.signal,
+      )) {
         if (event === "progress") {
           const { done, total } = data as { done: number; total: number };
           setGoing({ share: done / Math.max(1, total), stop });
@@ -133,13 +178,19 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
     setMapping({
       ...mapping,
       // A field is said by one column: the one chosen last.
-      columns: mapping.columns.map((u, i) => (i === c ? { field, unit: (col?.units.includes(u.unit) ? u.unit : (col?.units[0] ?? "")) as typeof u.unit } : u.field === field && field !== "" ? { field: "", unit: "" } : u)),
+      columns: mapping.columns.map((u, i) =>
+        i === c
+          ? { field, unit: (col?.units.includes(u.unit) ? u.unit : (col?.units[0] ?? "")) as typeof u.unit }
+          : u.field === field && field !== ""
+            ? { field: "", unit: "" }
+            : u,
+      ),
     });
   };
 
   return (
     <>
-      <div className="flex flex-wrap items-center gap-x-6 gap-y-1 text-[14px]">
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-1 text-body">
         <label className="flex items-center gap-2">
           the first thing is in row
           <input
@@ -148,7 +199,7 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
             max={sheet.rows.length}
             value={mapping.first + 1}
             onChange={(e) => setMapping({ ...mapping, first: Math.max(0, Math.min(sheet.rows.length - 1, Number(e.target.value) - 1)) })}
-            className="w-[64px] border-b border-line bg-transparent px-1 text-right"
+            className="w-16 border-b border-line bg-transparent px-1 text-right"
           />
         </label>
         <span className="flex items-center gap-2">
@@ -164,14 +215,23 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
           />
         </span>
         {faults.size > 0 && (
-          <label className="flex items-center gap-1.5">
-            <input type="checkbox" style={{ accentColor: "var(--blue)" }} checked={only} onChange={(e) => setOnly(e.target.checked)} />
-            only rows that are not good
-          </label>
+          <Tickbox on={only} onChange={setOnly}>
+            only rows with errors
+          </Tickbox>
         )}
       </div>
-      <Cells sheet={sheet} mapping={mapping} use={use} setUnit={(c, unit) => setMapping({ ...mapping, columns: mapping.columns.map((u, i) => (i === c ? { ...u, unit: unit as typeof u.unit } : u)) })} shown={shown} faults={faults} marks={p?.marks ?? ""} />
-      <div className="flex min-h-[76px] items-start gap-6 text-[14px]">
+      <Cells
+        sheet={sheet}
+        mapping={mapping}
+        use={use}
+        setUnit={(c, unit) =>
+          setMapping({ ...mapping, columns: mapping.columns.map((u, i) => (i === c ? { ...u, unit: unit as typeof u.unit } : u)) })
+        }
+        shown={shown}
+        faults={faults}
+        marks={p?.marks ?? ""}
+      />
+      <div className="flex min-h-19 items-start gap-6 text-body">
         <div className="min-w-0 flex-1" aria-live="polite" data-testid="preview">
           {preview.isError && (
             <p role="alert" className="text-red">
@@ -185,22 +245,23 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
             </p>
           )}
           {p && p.stations.length > 0 && (
-            <label className="mt-0.5 flex items-start gap-1.5">
-              <input type="checkbox" style={{ accentColor: "var(--blue)" }} className="mt-1" checked={stations} onChange={(e) => setStations(e.target.checked)} />
-              <span>
-                {p.stations.length === 1 ? "A station is" : `${p.stations.length} stations are`} named that the shop does not have: {p.stations.slice(0, 6).join(", ")}
-                {p.stations.length > 6 && " …"}. Make {p.stations.length === 1 ? "it" : "them"}, to be put in place later.
-              </span>
-            </label>
+            <Tickbox on={stations} onChange={setStations}>
+              {p.stations.length === 1 ? "A station is" : `${p.stations.length} stations are`} named that the shop does not have:{" "}
+              {p.stations.slice(0, 6).join(", ")}
+              {p.stations.length > 6 && " …"}. Make {p.stations.length === 1 ? "it" : "them"}, to be put in place later.
+            </Tickbox>
           )}
           {stations && p && p.stations.length === 0 && <p className="text-quiet">Stations that are missing will be made.</p>}
           {p && p.faulty > 0 && (
             <>
-              <label className="mt-0.5 flex items-center gap-1.5">
-                <input type="checkbox" style={{ accentColor: "var(--blue)" }} checked={good} onChange={(e) => setGood(e.target.checked)} />
-                leave out the {p.faulty} rows that are not good
-              </label>
-              <ul className="round-scroll m-0 mt-1 max-h-[84px] list-none overflow-y-auto border border-line bg-paper px-2 py-1 text-[13px] text-red" aria-label="What is not good" tabIndex={0}>
+              <Tickbox on={good} onChange={setGood}>
+                skip the {p.faulty} rows with errors
+              </Tickbox>
+              <ul
+                className="round-scroll m-0 mt-1 max-h-21 list-none overflow-y-auto border border-line bg-paper px-2 py-1 text-small text-red"
+                aria-label="What is not good"
+                tabIndex={0}
+              >
                 {[...faults.values()]
                   .flat()
                   .slice(0, 100)
@@ -220,7 +281,7 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
         </div>
         {going ? (
           <div className="flex items-center gap-3">
-            <progress value={going.share} className="h-3 w-[200px] accent-[var(--blue)]" aria-label="Bringing in" />
+            <Progress share={going.share} label="Importing" />
             <button className="font-semibold text-red hover:underline" onClick={() => going.stop.abort()}>
               Stop
             </button>
@@ -228,7 +289,11 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
         ) : (
           <div className="flex items-center gap-5">
             <Dialog.Close className="font-semibold text-blue hover:underline">Cancel</Dialog.Close>
-            <button className="bg-blue px-4 py-1.5 font-bold text-sheet hover:brightness-110 disabled:opacity-50" disabled={!ready} onClick={() => void bring()}>
+            <button
+              className="bg-blue px-4 py-1.5 font-bold text-sheet hover:brightness-110 disabled:opacity-50"
+              disabled={!ready}
+              onClick={() => void bring()}
+            >
               {comes > 0 ? `Bring in ${comes} ${comes === 1 ? "thing" : "things"}` : "Nothing new to bring in"}
             </button>
           </div>
@@ -241,7 +306,23 @@ function Mapped({ n, sheet, mapping, setMapping, revision, onClose }: { n: numbe
 const line = 26;
 
 /** Cells are the rows of the sheet under what their columns are taken for. */
-function Cells({ sheet, mapping, use, setUnit, shown, faults, marks: said }: { sheet: Sheet; mapping: Mapping; use: (c: number, field: string) => void; setUnit: (c: number, unit: string) => void; shown: number[]; faults: Map<number, Fault[]>; marks: string }) {
+function Cells({
+  sheet,
+  mapping,
+  use,
+  setUnit,
+  shown,
+  faults,
+  marks: said,
+}: {
+  sheet: Sheet;
+  mapping: Mapping;
+  use: (c: number, field: string) => void;
+  setUnit: (c: number, unit: string) => void;
+  shown: number[];
+  faults: Map<number, Fault[]>;
+  marks: string;
+}) {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({ count: shown.length, getScrollElement: () => scroller.current, estimateSize: () => line, overscan: 8 });
   const widths = mapping.columns.map((_, c) => {
@@ -252,9 +333,16 @@ function Cells({ sheet, mapping, use, setUnit, shown, faults, marks: said }: { s
   const total = widths.reduce((a, b) => a + b, 104);
   const choices = [{ value: "", name: "left out" }, ...sheet.columns.map((c) => ({ value: c.field, name: c.title }))];
   return (
-    <div ref={scroller} role="table" aria-label="Rows of the table" aria-rowcount={sheet.rows.length} tabIndex={0} className="round-scroll min-h-0 flex-1 overflow-auto border border-line bg-paper text-[13px]">
+    <div
+      ref={scroller}
+      role="table"
+      aria-label="Rows of the table"
+      aria-rowcount={sheet.rows.length}
+      tabIndex={0}
+      className="round-scroll min-h-0 flex-1 overflow-auto border border-line bg-paper text-small"
+    >
       <div role="row" className="sticky top-0 z-10 flex border-b border-ink bg-sheet" style={{ width: total }}>
-        <span role="columnheader" className="w-[104px] shrink-0 px-2 pt-1 text-quiet">
+        <span role="columnheader" className="w-26 shrink-0 px-2 pt-1 text-quiet">
           row
         </span>
         {mapping.columns.map((u, c) => {
@@ -264,7 +352,14 @@ function Cells({ sheet, mapping, use, setUnit, shown, faults, marks: said }: { s
               <span className="block truncate px-1 text-quiet">{sheet.guess.headings[c] || letter(c)}</span>
               <span className="flex items-center">
                 <Pick label={`What column ${letter(c)} is`} value={u.field} choices={choices} onPick={(f) => use(c, f)} />
-                {col && col.units.length > 0 && <Pick label={`Unit of column ${letter(c)}`} value={u.unit} choices={col.units.map((x) => ({ value: x, name: x }))} onPick={(x) => setUnit(c, x)} />}
+                {col && col.units.length > 0 && (
+                  <Pick
+                    label={`Unit of column ${letter(c)}`}
+                    value={u.unit}
+                    choices={col.units.map((x) => ({ value: x, name: x }))}
+                    onPick={(x) => setUnit(c, x)}
+                  />
+                )}
               </span>
             </span>
           );
@@ -277,15 +372,34 @@ function Cells({ sheet, mapping, use, setUnit, shown, faults, marks: said }: { s
           const [what, colour] = head ? ["heading", "text-quiet"] : (marks[said[i - mapping.first] ?? " "] ?? ["", ""]);
           const wrong = faults.get(i + 1);
           return (
-            <div key={i} role="row" className={clsx("absolute top-0 left-0 flex items-center border-b border-line/50", head && "text-quiet italic", wrong && "bg-red-wash")} style={{ transform: `translateY(${v.start}px)`, height: line, width: total }}>
-              <span role="rowheader" className="flex w-[104px] shrink-0 justify-between px-2">
+            <div
+              key={i}
+              role="row"
+              className={clsx(
+                "absolute top-0 left-0 flex items-center border-b border-line/50",
+                head && "text-quiet italic",
+                wrong && "bg-red-wash",
+              )}
+              style={{ transform: `translateY(${v.start}px)`, height: line, width: total }}
+            >
+              <span role="rowheader" className="flex w-26 shrink-0 justify-between px-2">
                 <span className="text-quiet">{i + 1}</span>
                 <span className={colour}>{what}</span>
               </span>
               {mapping.columns.map((u, c) => {
                 const f = wrong?.find((x) => x.column === c);
                 return (
-                  <span key={c} role="cell" title={f?.why} className={clsx("shrink-0 truncate px-2", u.field === "" && "text-quiet line-through decoration-1", f && "font-bold text-red")} style={{ width: widths[c] }}>
+                  <span
+                    key={c}
+                    role="cell"
+                    title={f?.why}
+                    className={clsx(
+                      "shrink-0 truncate px-2",
+                      u.field === "" && "text-quiet line-through decoration-1",
+                      f && "font-bold text-red",
+                    )}
+                    style={{ width: widths[c] }}
+                  >
                     {sheet.rows[i]?.[c] ?? ""}
                   </span>
                 );

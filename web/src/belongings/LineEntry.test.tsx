@@ -4,7 +4,21 @@ import { press, settle, show, type } from "../testing";
 import { LineEntry } from "./LineEntry";
 
 const read: Line = {
-  name: "Jack plane", kind: "jack-plane", known: true, unknown: 1, why: "", count: 1, size: [65, 360, 140], kg: 2.3, uses: 1, used_at: [], hold: ["hang"], flags: [], family: "", assumed: ["d"], glyph: "plane",
+  name: "Jack plane",
+  kind: "jack-plane",
+  known: true,
+  unknown: 1,
+  why: "",
+  count: 1,
+  size: [65, 360, 140],
+  kg: 2.3,
+  uses: 1,
+  used_at: [],
+  hold: ["hang"],
+  flags: [],
+  family: "",
+  assumed: ["d"],
+  glyph: "plane",
   chips: [
     { from: 0, to: 10, kind: "name", text: "jakc plane", says: "jack plane", sure: false },
     { from: 11, to: 17, kind: "uses", text: "weekly", says: "1 times a week", sure: true },
@@ -19,7 +33,10 @@ beforeEach(() => {
   localStorage.clear();
   asked.length = 0;
   answers["/api/v1/lines"] = { status: 200, body: read };
-  answers["/api/v1/kinds"] = { status: 200, body: [{ id: "jack-plane", name: "jack plane", group: "planes", size: [65, 360, 140], kg: 2.3, glyph: "plane" }] };
+  answers["/api/v1/kinds"] = {
+    status: 200,
+    body: [{ id: "jack-plane", name: "jack plane", group: "planes", size: [65, 360, 140], kg: 2.3, glyph: "plane" }],
+  };
   answers["/api/v1/items"] = { status: 200, body: { revision: { id: 2, what: "listed" }, ids: ["jack-plane-2"] } };
   vi.stubGlobal(
     "fetch",
@@ -27,7 +44,10 @@ beforeEach(() => {
       const path = new URL(request.url, "http://x").pathname;
       asked.push({ url: path, body: request.method === "GET" ? "" : await request.text() });
       const a = answers[path] ?? { status: 404, body: {} };
-      return new Response(JSON.stringify(a.body), { status: a.status, headers: { "Content-Type": a.status < 400 ? "application/json" : "application/problem+json" } });
+      return new Response(JSON.stringify(a.body), {
+        status: a.status,
+        headers: { "Content-Type": a.status < 400 ? "application/json" : "application/problem+json" },
+      });
     }),
   );
 });
@@ -71,7 +91,10 @@ describe("the line of a thing", () => {
     expect(input.value).toBe("");
   });
   it("keeps what was typed when it is refused, with the reason", async () => {
-    answers["/api/v1/items"] = { status: 422, body: { title: "Unprocessable Entity", status: 422, detail: "what is it? Begin with its name" } };
+    answers["/api/v1/items"] = {
+      status: 422,
+      body: { title: "Unprocessable Entity", status: 422, detail: "what is it? Begin with its name" },
+    };
     const { box, input, onAdded } = await opened();
     await type(input, "@bench 3kg");
     await press(input, "Enter");

@@ -16,7 +16,17 @@ function history(): string[] {
 }
 
 /** LineEntry takes one thing a line and shows what each piece is taken for while it is typed. */
-export function LineEntry({ revision, units, onAdded, onRows }: { revision: number; units: Units; onAdded: (ids: string[]) => void; onRows: (text: string) => void }) {
+export function LineEntry({
+  revision,
+  units,
+  onAdded,
+  onRows,
+}: {
+  revision: number;
+  units: Units;
+  onAdded: (ids: string[]) => void;
+  onRows: (text: string) => void;
+}) {
   const [text, setText] = useKept("line", "");
   const [back, setBack] = useState(0);
   const [guide, setGuide] = useState(false);
@@ -34,7 +44,12 @@ export function LineEntry({ revision, units, onAdded, onRows }: { revision: numb
   // Completion works on the name: the words before the first figure or mark.
   const begun = /^\s*(?:\d+\s*[x×]?\s+)?([a-z' -]*)$/i.exec(text)?.[1] ?? "";
   const name = begun.trim();
-  const offered = useQuery({ queryKey: keys.kinds(name), queryFn: async () => unwrap(await api.GET("/api/v1/kinds", { params: { query: { q: name } } })), enabled: name.length >= 2, staleTime: Infinity }).data;
+  const offered = useQuery({
+    queryKey: keys.kinds(name),
+    queryFn: async () => unwrap(await api.GET("/api/v1/kinds", { params: { query: { q: name } } })),
+    enabled: name.length >= 2,
+    staleTime: Infinity,
+  }).data;
   const offers = name.length >= 2 ? (offered ?? []).filter((k) => k.name !== name.toLowerCase()).slice(0, 5) : [];
 
   const complete = (kind: string) => {
@@ -93,21 +108,40 @@ export function LineEntry({ revision, units, onAdded, onRows }: { revision: numb
           }}
           aria-label="One thing a line"
           aria-describedby="line-read"
-          placeholder={units === "metric" ? "one thing a line: jack plane 360x65x140 2.3kg weekly @bench hang" : "one thing a line: jack plane 14 x 2 1/2 x 5 1/2 in 5lb weekly @bench hang"}
+          placeholder={
+            units === "metric"
+              ? "one thing a line: jack plane 360x65x140 2.3kg weekly @bench hang"
+              : "one thing a line: jack plane 14 x 2 1/2 x 5 1/2 in 5lb weekly @bench hang"
+          }
           autoComplete="off"
           spellCheck={false}
-          className="h-10 min-w-0 flex-1 border border-ink bg-sheet px-3 text-[17px] placeholder:text-[15px] placeholder:text-quiet"
+          className="h-10 min-w-0 flex-1 border border-ink bg-sheet px-3 text-head placeholder:text-lead placeholder:text-quiet"
         />
-        <button aria-expanded={guide} onClick={() => setGuide(!guide)} className="px-2 text-[13.5px] text-blue hover:underline">
+        <button aria-expanded={guide} onClick={() => setGuide(!guide)} className="px-2 text-small text-blue hover:underline">
           What can a line say?
         </button>
       </div>
-      <div id="line-read" className="flex min-h-[30px] flex-wrap items-center gap-x-2 gap-y-1 text-[13px]" aria-live="polite" data-testid="line-read">
+      <div
+        id="line-read"
+        className="flex min-h-7.5 flex-wrap items-center gap-x-2 gap-y-1 text-small"
+        aria-live="polite"
+        data-testid="line-read"
+      >
         {shown?.chips.map((c, i) => (
-          <span key={i} data-chip={c.kind} className={clsx("border-b-2 px-0.5", c.kind === "unknown" ? "border-red text-red" : c.sure ? "border-[var(--order-1)]" : "border-dashed border-[var(--order-3)]")}>
+          <span
+            key={i}
+            data-chip={c.kind}
+            className={clsx(
+              "border-b-2 px-0.5",
+              c.kind === "unknown" ? "border-red text-red" : c.sure ? "border-[var(--order-1)]" : "border-dashed border-[var(--order-3)]",
+            )}
+          >
             <b>{c.text}</b> <span className="narrow">{c.kind === "unknown" ? c.says : c.sure ? c.says : `taken for ${c.says}?`}</span>
             {c.kind === "unknown" && /^@[^\s,]+$/.test(c.text) && (
-              <button className="ml-1 font-semibold text-blue hover:underline" onClick={() => station.mutate({ base: revision, name: c.text.slice(1) }, { onSuccess: () => input.current?.focus() })}>
+              <button
+                className="ml-1 font-semibold text-blue hover:underline"
+                onClick={() => station.mutate({ base: revision, name: c.text.slice(1) }, { onSuccess: () => input.current?.focus() })}
+              >
                 make it one
               </button>
             )}
@@ -123,7 +157,9 @@ export function LineEntry({ revision, units, onAdded, onRows }: { revision: numb
           </span>
         )}
         {shown && shown.why !== "" && <span className="text-red">{shown.why}</span>}
-        {!shown && offers.length === 0 && <span className="text-quiet">Enter lists it · ↑ brings earlier lines back · Tab completes the name</span>}
+        {!shown && offers.length === 0 && (
+          <span className="text-quiet">Enter lists it · ↑ brings earlier lines back · Tab completes the name</span>
+        )}
         {add.isError && (
           <span role="alert" className="font-semibold text-red">
             {add.error.message}
@@ -131,7 +167,7 @@ export function LineEntry({ revision, units, onAdded, onRows }: { revision: numb
         )}
       </div>
       {offers.length > 0 && (
-        <div className="flex flex-wrap gap-x-3 text-[13px]" data-testid="offers">
+        <div className="flex flex-wrap gap-x-3 text-small" data-testid="offers">
           {offers.map((k, i) => (
             <button key={k.id} onClick={() => complete(k.name)} className="hover:text-blue">
               {i === 0 && <span className="text-quiet">Tab </span>}
@@ -172,7 +208,7 @@ const sayings: [string, string][] = [
 
 function Guide() {
   return (
-    <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 border border-line bg-sheet px-3 py-2 text-[13.5px]">
+    <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 border border-line bg-sheet px-3 py-2 text-small">
       {sayings.map(([say, means]) => (
         <div key={say} className="contents">
           <dt className="font-semibold">{say}</dt>

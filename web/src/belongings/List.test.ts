@@ -12,7 +12,7 @@ const cell = (id: string, p: Parameters<typeof item>[0], units: "metric" | "impe
 describe("a cell of the list", () => {
   it("is written in the shop's units", () => {
     expect(cell("w", { w: 1200 })).toBe("1\u2009200");
-    expect(cell("w", { w: 1200.15 }, "imperial")).toBe(`3' 11 1/4"`);
+    expect(cell("w", { w: 1200.15 }, "imperial")).toBe(`3' 11 1\u20444"`);
     expect(cell("kg", { kg: 0.8 })).toBe("800 g");
     expect(cell("uses", { uses: 5 })).toBe("5 × a week");
   });

@@ -33,7 +33,13 @@ const kept = 120;
 /** List is the grid of everything owned. Arrows go from cell to cell, typing changes one, Space chooses a row. */
 export function List({ lines, columns, revision, units, sort, onSort, chosen, onChoose, onFold, folded, onPaste, fresh }: ListProps) {
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 8, useFlushSync: false });
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 8,
+    useFlushSync: false,
+  });
   const [at, setAt] = useState({ row: 0, col: 0 });
   const [editing, show] = useState<Editing>();
   // What is open right now: a cell that closes loses the focus once more and must not be sent twice.
@@ -114,12 +120,20 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
     const c = columns[at.col];
     const ids = chosen.size > 0 ? [...chosen] : here ? [here.id] : [];
     if (!c?.field || ids.length === 0) return;
-    set.mutate({ base: revision, ids, field: c.field, text }, { onSuccess: () => toast(`${c.title} of ${ids.length} ${ids.length === 1 ? "thing" : "things"}${from ? ` as of ${from.name}` : ""}. Undo with u.`), onError: (e) => toast.error(e.message) });
+    set.mutate(
+      { base: revision, ids, field: c.field, text },
+      {
+        onSuccess: () =>
+          toast(`${c.title} of ${ids.length} ${ids.length === 1 ? "thing" : "things"}${from ? ` as of ${from.name}` : ""}. Undo with u.`),
+        onError: (e) => toast.error(e.message),
+      },
+    );
   };
   const fillDown = () => {
     const c = columns[at.col];
     // From the first that is chosen, or from the line above.
-    const from = chosen.size > 0 ? lines.find((l) => l.item && chosen.has(l.item.id))?.item : lines.slice(0, row).findLast((l) => l.item)?.item;
+    const from =
+      chosen.size > 0 ? lines.find((l) => l.item && chosen.has(l.item.id))?.item : lines.slice(0, row).findLast((l) => l.item)?.item;
     if (from && c?.field) fill(edited(from, c, units), from);
   };
   const onKey = (e: React.KeyboardEvent) => {
@@ -135,7 +149,16 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
       return;
     }
     if (e.altKey) return;
-    const step = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1], PageDown: [15, 0], PageUp: [-15, 0], Home: [-1e6, 0], End: [1e6, 0] }[e.key];
+    const step = {
+      ArrowDown: [1, 0],
+      ArrowUp: [-1, 0],
+      ArrowRight: [0, 1],
+      ArrowLeft: [0, -1],
+      PageDown: [15, 0],
+      PageUp: [-15, 0],
+      Home: [-1e6, 0],
+      End: [1e6, 0],
+    }[e.key];
     if (step) {
       e.preventDefault();
       const to = go(row + (step[0] ?? 0), at.col + (step[1] ?? 0));
@@ -168,7 +191,12 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
     e.preventDefault();
     const c = columns[at.col];
     const list = lines.flatMap((l) => (l.item && chosen.has(l.item.id) && l.nth === 0 ? [l.item] : []));
-    const text = list.length > 0 ? [columns.map((c) => c.title), ...list.map((i) => columns.map((c) => edited(i, c, units)))].map((r) => r.join("\t")).join("\n") : c ? edited(here, c, units) : "";
+    const text =
+      list.length > 0
+        ? [columns.map((c) => c.title), ...list.map((i) => columns.map((c) => edited(i, c, units)))].map((r) => r.join("\t")).join("\n")
+        : c
+          ? edited(here, c, units)
+          : "";
     e.clipboardData.setData("text/plain", text);
     if (list.length > 0) toast(`${list.length} ${list.length === 1 ? "row" : "rows"} copied`);
   };
@@ -221,10 +249,18 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
       className="round-scroll min-h-0 min-w-0 flex-1 overflow-auto border border-line bg-sheet"
       data-grid="yes"
     >
-      <div role="row" aria-rowindex={1} className="sticky top-0 z-10 flex border-b border-ink bg-paper text-[13px]" style={{ width: total }}>
-        <span className="w-[34px] shrink-0" role="columnheader" aria-label="chosen" />
+      <div role="row" aria-rowindex={1} className="sticky top-0 z-10 flex border-b border-ink bg-paper text-small" style={{ width: total }}>
+        <span className="w-8.5 shrink-0" role="columnheader" aria-label="chosen" />
         {columns.map((c) => (
-          <button key={c.id} role="columnheader" aria-sort={sort.by === c.id ? (sort.down ? "descending" : "ascending") : "none"} tabIndex={-1} onClick={() => onSort(c.id)} style={{ width: c.width }} className={clsx("shrink-0 px-1.5 py-1 hover:text-blue", c.number ? "text-right" : "text-left", sort.by === c.id && "font-bold")}>
+          <button
+            key={c.id}
+            role="columnheader"
+            aria-sort={sort.by === c.id ? (sort.down ? "descending" : "ascending") : "none"}
+            tabIndex={-1}
+            onClick={() => onSort(c.id)}
+            style={{ width: c.width }}
+            className={clsx("shrink-0 px-1.5 py-1 hover:text-blue", c.number ? "text-right" : "text-left", sort.by === c.id && "font-bold")}
+          >
             {c.title}
             {sort.by === c.id && (sort.down ? " ↓" : " ↑")}
           </button>
@@ -234,7 +270,19 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
         {rows.getVirtualItems().map((v) => {
           const l = lines[v.index];
           if (!l) return null;
-          if (!l.item) return <Head key={`head ${v.index % kept}`} line={l} index={v.index} top={v.start} width={total} units={units} folded={folded.has(l.group)} onFold={onFold} />;
+          if (!l.item)
+            return (
+              <Head
+                key={`head ${v.index % kept}`}
+                line={l}
+                index={v.index}
+                top={v.start}
+                width={total}
+                units={units}
+                folded={folded.has(l.group)}
+                onFold={onFold}
+              />
+            );
           return (
             <Row
               // Rows that leave at one end come in at the other: the page keeps their elements.
@@ -260,15 +308,42 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
 }
 
 /** Head of a group; it folds. */
-function Head({ line, index, top, width, units, folded, onFold }: { line: Extract<Line, { group: string }>; index: number; top: number; width: number; units: Units; folded: boolean; onFold: (group: string) => void }) {
+function Head({
+  line,
+  index,
+  top,
+  width,
+  units,
+  folded,
+  onFold,
+}: {
+  line: Extract<Line, { group: string }>;
+  index: number;
+  top: number;
+  width: number;
+  units: Units;
+  folded: boolean;
+  onFold: (group: string) => void;
+}) {
   return (
-    <div role="row" aria-rowindex={index + 2} className="absolute top-0 left-0 flex items-stretch border-b border-ink/50 bg-paper" style={{ transform: `translateY(${top}px)`, height: rowHeight, width }}>
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      className="absolute top-0 left-0 flex items-stretch border-b border-ink/50 bg-paper"
+      style={{ transform: `translateY(${top}px)`, height: rowHeight, width }}
+    >
       <div role="gridcell" aria-colindex={1} className="flex items-center">
-        <button tabIndex={-1} aria-expanded={!folded} onClick={() => onFold(line.group)} className="flex h-full items-center gap-1.5 px-2 hover:text-blue">
+        <button
+          tabIndex={-1}
+          aria-expanded={!folded}
+          onClick={() => onFold(line.group)}
+          className="flex h-full items-center gap-1.5 px-2 hover:text-blue"
+        >
           {folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
           <b>{line.group}</b>
-          <span className="text-[13px] text-quiet">
-            {line.things} {line.things === 1 ? "thing" : "things"}, {line.pieces} {line.pieces === 1 ? "piece" : "pieces"}, {weight(line.kg, units)}
+          <span className="text-small text-quiet">
+            {line.things} {line.things === 1 ? "thing" : "things"}, {line.pieces} {line.pieces === 1 ? "piece" : "pieces"},{" "}
+            {weight(line.kg, units)}
           </span>
         </button>
       </div>

@@ -5,17 +5,29 @@ import { useRemove } from "./useList";
 
 /** OneOut asks what leaves now that something has come in; whoever asked for it sees it. */
 export function OneOut({ came, items, revision, onDone }: { came: string; items: Item[]; revision: number; onDone: () => void }) {
-  const leaving = useQuery({ queryKey: keys.leaving(came, revision), queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/leaving", { params: { path: { id: came } } })) }).data;
+  const leaving = useQuery({
+    queryKey: keys.leaving(came, revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/leaving", { params: { path: { id: came } } })),
+  }).data;
   const remove = useRemove();
   const name = (id: string) => items.find((i) => i.id === id)?.name ?? id;
   if (!leaving) return null;
   return (
-    <div className="flex items-baseline gap-4 border border-line bg-sheet px-3 py-1.5 text-[14px]" role="group" aria-label="One in, one out">
+    <div className="flex items-baseline gap-4 border border-line bg-sheet px-3 py-1.5 text-body" role="group" aria-label="One in, one out">
       <span>
         <b>{name(came)}</b> came in. {leaving.length > 0 ? "Does one of these leave?" : "Nothing like it is there to leave."}
       </span>
       {leaving.map((id) => (
-        <button key={id} className="font-semibold text-red hover:underline" onClick={() => remove.mutate({ base: revision, ids: [id] }, { onSuccess: () => (toast(`${name(id)} is off the list. Undo with u.`), onDone()) })}>
+        <button
+          key={id}
+          className="font-semibold text-red hover:underline"
+          onClick={() =>
+            remove.mutate(
+              { base: revision, ids: [id] },
+              { onSuccess: () => (toast(`${name(id)} is off the list. Undo with u.`), onDone()) },
+            )
+          }
+        >
           {name(id)}
         </button>
       ))}

@@ -27,7 +27,7 @@ export function said(item: Item, c: Column, units: Units): string {
     case "keep":
       return item.keep ? "yes" : "";
     default:
-      return String(item[c.id as keyof Item] ?? "");
+      return String((item[c.id as keyof Item] as string | number | undefined) ?? "");
   }
 }
 
@@ -35,7 +35,7 @@ export function said(item: Item, c: Column, units: Units): string {
 export function edited(item: Item, c: Column, units: Units): string {
   if (c.id === "uses") return String(Math.round(item.uses * 1000) / 1000);
   if (c.id === "keep") return item.keep ? "yes" : "no";
-  return said(item, c, units).replaceAll("\u2009", "");
+  return said(item, c, units).replaceAll("\u2009", "").replaceAll("\u2044", "/");
 }
 
 /** Editing is the cell that is open, with what is typed in it and why it was refused. */
@@ -83,12 +83,30 @@ export const Row = memo(function Row({ item, nth, line, columns, top, width, uni
       aria-rowindex={line + 2}
       aria-selected={chosen}
       data-row={item.id}
-      className={clsx("absolute top-0 left-0 flex items-stretch border-b border-line/60", chosen && "bg-blue-wash", editing && "z-[5]", fresh && !chosen && "bg-free-1", item.status === "wished" && "text-quiet")}
+      className={clsx(
+        "absolute top-0 left-0 flex items-stretch border-b border-line/60",
+        chosen && "bg-blue-wash",
+        editing && "z-[5]",
+        fresh && !chosen && "bg-free-1",
+        item.status === "wished" && "text-quiet",
+      )}
       style={{ transform: `translateY(${top}px)`, height: rowHeight, width }}
     >
-      <span role="gridcell" className="flex w-[34px] shrink-0 items-center justify-center">
-        <button tabIndex={-1} aria-label={`Choose ${item.name}`} aria-pressed={chosen} onClick={(e) => acts.choose(line, e.shiftKey)} className="flex h-[26px] w-[30px] items-center justify-center">
-          {chosen ? <b aria-hidden>✓</b> : item.photos[0] ? <Thumb name={item.photos[0]} of={item.name} className="h-[26px] w-[30px]" /> : <Portrait item={item} />}
+      <span role="gridcell" className="flex w-8.5 shrink-0 items-center justify-center">
+        <button
+          tabIndex={-1}
+          aria-label={`Choose ${item.name}`}
+          aria-pressed={chosen}
+          onClick={(e) => acts.choose(line, e.shiftKey)}
+          className="flex h-6.5 w-7.5 items-center justify-center"
+        >
+          {chosen ? (
+            <b aria-hidden>✓</b>
+          ) : item.photos[0] ? (
+            <Thumb name={item.photos[0]} of={item.name} className="h-6.5 w-7.5" />
+          ) : (
+            <Portrait item={item} />
+          )}
         </button>
       </span>
       {columns.map((c, k) => {
@@ -102,7 +120,13 @@ export const Row = memo(function Row({ item, nth, line, columns, top, width, uni
             aria-colindex={k + 2}
             title={assumed ? "assumed" : undefined}
             style={{ width: c.width }}
-            className={clsx("relative flex shrink-0 items-center px-1.5", c.number && "justify-end", assumed && "text-quiet italic", active === k && !now && "outline-2 -outline-offset-2 outline-blue", c.id === "place" && item.place === "" && item.status !== "wished" && "text-red")}
+            className={clsx(
+              "relative flex shrink-0 items-center px-1.5",
+              c.number && "justify-end",
+              assumed && "text-quiet italic",
+              active === k && !now && "outline-2 -outline-offset-2 outline-blue",
+              c.id === "place" && item.place === "" && item.status !== "wished" && "text-red",
+            )}
             onMouseDown={(e) => !now && acts.press(line, k, e)}
             onDoubleClick={() => acts.open(line, k)}
           >
@@ -120,10 +144,17 @@ export const Row = memo(function Row({ item, nth, line, columns, top, width, uni
                     if (e.key === "Escape") acts.leave();
                   }}
                   onBlur={() => now.why === undefined && acts.finish(false)}
-                  className={clsx("absolute inset-0 border-2 bg-paper px-1 text-ink not-italic", now.why ? "border-red" : "border-blue", c.number && "text-right")}
+                  className={clsx(
+                    "absolute inset-0 border-2 bg-paper px-1 text-ink not-italic",
+                    now.why ? "border-red" : "border-blue",
+                    c.number && "text-right",
+                  )}
                 />
                 {now.why ? (
-                  <p role="alert" className="absolute top-full left-0 z-20 w-[260px] border border-red bg-paper px-2 py-1 text-[12.5px] text-red not-italic">
+                  <p
+                    role="alert"
+                    className="absolute top-full left-0 z-20 w-65 border border-red bg-paper px-2 py-1 text-fine text-red not-italic"
+                  >
                     {now.why}
                   </p>
                 ) : (
@@ -131,7 +162,9 @@ export const Row = memo(function Row({ item, nth, line, columns, top, width, uni
                 )}
               </>
             ) : (
-              <span className={clsx("truncate", c.id === "name" && "font-semibold")}>{c.id === "place" && item.place === "" ? (item.status === "wished" ? "" : "no home") : said(item, c, units)}</span>
+              <span className={clsx("truncate", c.id === "name" && "font-semibold")}>
+                {c.id === "place" && item.place === "" ? (item.status === "wished" ? "" : "no home") : said(item, c, units)}
+              </span>
             )}
           </div>
         );

@@ -19,7 +19,7 @@ export function Weigh({ id, onRead }: { id: string; onRead: (text: string) => vo
     }
   };
   return (
-    <div className="absolute top-full right-0 z-20 border border-ink bg-paper px-2 py-1 text-[12.5px] whitespace-nowrap text-ink not-italic">
+    <div className="absolute top-full right-0 z-20 border border-ink bg-paper px-2 py-1 text-fine whitespace-nowrap text-ink not-italic">
       <button
         tabIndex={-1}
         className="font-bold text-blue hover:underline"
@@ -31,7 +31,7 @@ export function Weigh({ id, onRead }: { id: string; onRead: (text: string) => vo
       </button>
       {scale.simulated && <span className="text-red"> simulated</span>}
       {why && (
-        <p role="alert" className="max-w-[240px] whitespace-normal text-red">
+        <p role="alert" className="max-w-60 whitespace-normal text-red">
           {why}
         </p>
       )}

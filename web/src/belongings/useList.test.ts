@@ -17,11 +17,15 @@ describe("the list of belongings", () => {
     expect(ids(sorted(list, "place", true))).toBe("cba");
   });
   it("sums pieces, weight and the wall that what can hang would take", () => {
-    const t = totals([item({ id: "x", count: 4, kg: 0.5, w: 100, h: 200, d: 50, hold: ["hang"] }), item({ id: "y", count: 1, kg: 1, w: 1000, h: 1000, d: 100, hold: ["stand"] })]);
+    const t = totals([
+      item({ id: "x", count: 4, kg: 0.5, w: 100, h: 200, d: 50, hold: ["hang"] }),
+      item({ id: "y", count: 1, kg: 1, w: 1000, h: 1000, d: 100, hold: ["stand"] }),
+    ]);
     expect(t).toEqual({ lines: 2, pieces: 5, kg: 3, wall: 0.08, litres: 104 });
   });
   it("is grouped under heads with their sums; what is in two groups is under both, what is in none comes last", () => {
-    const read = (by: "family" | "used_at" | "", folded?: Set<string>) => grouped(list, by, folded).map((l) => (l.item ? l.item.id + (l.nth > 0 ? "again" : "") : `${l.group} ${l.things}`));
+    const read = (by: "family" | "used_at" | "", folded?: Set<string>) =>
+      grouped(list, by, folded).map((l) => (l.item ? l.item.id + (l.nth > 0 ? "again" : "") : `${l.group} ${l.things}`));
     expect(read("")).toEqual(["a", "b", "c"]);
     expect(read("family")).toEqual(["planes 2", "b", "c", "no family 1", "a"]);
     expect(read("used_at")).toEqual(["bench 2", "a", "b", "carving 1", "bagain", "lathe 1", "c"]);

@@ -50,9 +50,17 @@ export const groupings: { value: Grouping; name: string }[] = [
 ];
 
 /** Line of the list: a thing, or the head of a group. */
-export type Line = { group: string; things: number; pieces: number; kg: number; item?: undefined } | { item: Item; nth: number; group?: undefined };
+export type Line =
+  { group: string; things: number; pieces: number; kg: number; item?: undefined } | { item: Item; nth: number; group?: undefined };
 
-const without: Record<Grouping, string> = { "": "", family: "no family", used_at: "no station", place: "no home yet", flags: "nothing to mind", kind: "no kind" };
+const without: Record<Grouping, string> = {
+  "": "",
+  family: "no family",
+  used_at: "no station",
+  place: "no home yet",
+  flags: "nothing to mind",
+  kind: "no kind",
+};
 
 /** grouped puts things under the heads of their groups; one in several groups is under each. */
 export function grouped(items: Item[], by: Grouping, folded: Set<string> = new Set()): Line[] {
@@ -67,7 +75,12 @@ export function grouped(items: Item[], by: Grouping, folded: Set<string> = new S
   const seen = new Map<string, number>();
   return names.flatMap((group): Line[] => {
     const list = groups.get(group) ?? [];
-    const head: Line = { group, things: list.length, pieces: list.reduce((n, i) => n + i.count, 0), kg: list.reduce((n, i) => n + i.count * i.kg, 0) };
+    const head: Line = {
+      group,
+      things: list.length,
+      pieces: list.reduce((n, i) => n + i.count, 0),
+      kg: list.reduce((n, i) => n + i.count * i.kg, 0),
+    };
     if (folded.has(group)) return [head];
     return [
       head,
@@ -83,7 +96,7 @@ export function grouped(items: Item[], by: Grouping, folded: Set<string> = new S
 /** sorted orders things by a column; what has nothing there comes last. */
 export function sorted(items: Item[], by: string, down: boolean): Item[] {
   const value = (i: Item): string | number => {
-    const v = i[by as keyof Item];
+    const v = i[by as keyof Item] as string | number | boolean | string[] | undefined;
     if (typeof v === "boolean") return v ? "yes" : "";
     return Array.isArray(v) ? v.join(", ") : typeof v === "number" ? v : String(v ?? "").toLowerCase();
   };
@@ -101,7 +114,8 @@ export function useMatching(items: Item[], text: string, revision: number): Item
   const q = useDeferredValue(text.trim());
   const found = useQuery({
     queryKey: keys.matching(q, revision),
-    queryFn: async () => new Set(unwrap(await api.GET("/api/v1/find", { params: { query: { q, kind: "item", limit: 5000 } } })).map((f) => f.id)),
+    queryFn: async () =>
+      new Set(unwrap(await api.GET("/api/v1/find", { params: { query: { q, kind: "item", limit: 5000 } } })).map((f) => f.id)),
     enabled: q !== "",
     placeholderData: keepPreviousData,
   }).data;
@@ -141,7 +155,9 @@ export function useAdd() {
 }
 
 export function useSet() {
-  return useListChange(async (v: { base: number; ids: string[]; field: string; text: string }) => unwrap(await api.PATCH("/api/v1/items", changed(v))));
+  return useListChange(async (v: { base: number; ids: string[]; field: string; text: string }) =>
+    unwrap(await api.PATCH("/api/v1/items", changed(v))),
+  );
 }
 
 export function useRemove() {
@@ -150,11 +166,17 @@ export function useRemove() {
 
 /** useAdvice is what the core has to say about the list. */
 export function useAdvice(revision: number) {
-  return useQuery({ queryKey: keys.advice(revision), queryFn: async () => unwrap(await api.GET("/api/v1/belongings/advice")), placeholderData: keepPreviousData }).data;
+  return useQuery({
+    queryKey: keys.advice(revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/belongings/advice")),
+    placeholderData: keepPreviousData,
+  }).data;
 }
 
 export function useResolve() {
-  return useListChange(async (v: { base: number; ids: string[]; choice: "all" | "spare" | "merge" | "twice" }) => unwrap(await api.POST("/api/v1/items/alike", changed(v))));
+  return useListChange(async (v: { base: number; ids: string[]; choice: "all" | "spare" | "merge" | "twice" }) =>
+    unwrap(await api.POST("/api/v1/items/alike", changed(v))),
+  );
 }
 
 export function useNewStation() {
@@ -168,7 +190,7 @@ export function useOneOut() {
 /** remembered keeps a choice of how the list is shown in this browser. */
 export function remembered<T>(key: string, otherwise: T): T {
   try {
-    return JSON.parse(localStorage.getItem(key) ?? "null") ?? otherwise;
+    return (JSON.parse(localStorage.getItem(key) ?? "null") as T | null) ?? otherwise;
   } catch {
     return otherwise;
   }

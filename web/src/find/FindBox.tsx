@@ -36,7 +36,7 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
     setOpen(false);
   }, [awaited, q, late, found.data, onChoose]);
   return (
-    <div className="relative w-[240px] shrink-0">
+    <div className="relative w-60 shrink-0">
       <input
         ref={input}
         role="combobox"
@@ -78,7 +78,13 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
       <kbd className="absolute top-1.5 right-3 text-quiet" aria-hidden>
         /
       </kbd>
-      <ul id={list} role="listbox" aria-label="Found" hidden={!shown} className="absolute top-full right-0 z-40 m-0 mt-1 max-h-[440px] w-[420px] list-none overflow-y-auto border border-ink bg-sheet p-0 shadow-[4px_4px_0_var(--line)]">
+      <ul
+        id={list}
+        role="listbox"
+        aria-label="Found"
+        hidden={!shown}
+        className="absolute top-full right-0 z-40 m-0 mt-1 max-h-110 w-105 list-none overflow-y-auto border border-ink bg-sheet p-0 shadow-[4px_4px_0_var(--line)]"
+      >
         {shown && hits.length === 0 && found.isSuccess && (
           <li role="option" aria-selected={false} className="px-3 py-2 text-quiet">
             Nothing is called that, nor nearly. Try a family or a place.
@@ -100,8 +106,10 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
             {h.photo && <Thumb name={h.photo} of={h.name} className="h-9 w-9 shrink-0 self-center" />}
             <span className="min-w-0 flex-1">
               <b>{h.name || h.id}</b>
-              {!h.sure && <span className="text-[13px] text-quiet"> (nearly)</span>}
-              <span className="block truncate text-[13px] text-quiet">{h.kind === "item" ? h.where || "no home yet" : `${h.kind}${h.where ? ` · ${h.where}` : ""}`}</span>
+              {!h.sure && <span className="text-small text-quiet"> (nearly)</span>}
+              <span className="block truncate text-small text-quiet">
+                {h.kind === "item" ? h.where || "no home yet" : `${h.kind}${h.where ? ` · ${h.where}` : ""}`}
+              </span>
             </span>
             <span className="shrink-0 font-bold text-blue">{h.address || "—"}</span>
           </li>

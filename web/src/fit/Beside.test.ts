@@ -46,7 +46,9 @@ describe("the table of plans side by side", () => {
     const built = plan("built", 500, {}, { made: [], sheet: 12.34, rail: 3, money: 0, floor_free: 20, wall_free: 9 });
     expect(line([homes, built], "sheet")).toMatchObject({ before: "", plans: ["", "12.3 m²"] });
     expect(line([homes, built], "that costs")).toBeUndefined();
-    expect(line([homes, plan("dear", 500, {}, { made: [], sheet: 1, rail: 1, money: 250, floor_free: 1, wall_free: 1 })], "that costs")?.plans).toEqual(["", "250"]);
+    expect(
+      line([homes, plan("dear", 500, {}, { made: [], sheet: 1, rail: 1, money: 250, floor_free: 1, wall_free: 1 })], "that costs")?.plans,
+    ).toEqual(["", "250"]);
     expect(rows(standing, [homes, built]).find((l) => l.name.startsWith("paid"))).toMatchObject({ plans: ["20 s", "0 s"], best: [1] });
   });
 });

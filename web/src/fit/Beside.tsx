@@ -2,11 +2,12 @@ import { useQueries } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import type { Compared, Proposal, Round, Run } from "../api/client";
-import { length, metres, seconds, squares, type Units } from "../units";
+import { length, metres, seconds, squares, percent } from "../units";
 import { Over } from "./Over";
 import { orders } from "./Table";
 import { proposalOf } from "./useFit";
 import { priced, wishes } from "./Wishes";
+import { Choices } from "../ui/Choices";
 
 /** row of the table: what it is called, how it stands, and in each plan; less is better when down. */
 interface Line {
@@ -24,9 +25,14 @@ export function Beside({ standing, kept, onOpen }: { standing: Round; kept: Run[
       <Dialog.Trigger className="mb-1.5 font-semibold text-blue hover:underline">All side by side</Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content aria-describedby={undefined} className="fixed inset-x-6 top-5 bottom-5 z-50 flex flex-col border border-ink bg-sheet px-5 pt-3 pb-4 text-ink">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed inset-x-6 top-5 bottom-5 z-50 flex flex-col border border-ink bg-sheet px-5 pt-3 pb-4 text-ink"
+        >
           <div className="flex items-baseline justify-between">
-            <Dialog.Title className="text-[19px] font-bold">As it stands and {kept.length === 1 ? "one plan" : `${kept.length} plans`}</Dialog.Title>
+            <Dialog.Title className="text-head font-bold">
+              As it stands and {kept.length === 1 ? "one plan" : `${kept.length} plans`}
+            </Dialog.Title>
             <Dialog.Close className="font-semibold text-blue hover:underline">Close</Dialog.Close>
           </div>
           <Side
@@ -55,15 +61,16 @@ function Side({ standing, kept, onOpen }: { standing: Round; kept: Run[]; onOpen
   const lines = rows(standing, ready);
   return (
     <>
-      <div className="mb-1 flex items-center gap-2 text-[13.5px]">
+      <div className="mb-1 flex items-center gap-2 text-small">
         <span>walls drawn over each other:</span>
-        <div role="group" aria-label="Wall drawn" className="flex">
-          {[{ value: "all", name: "all" }, ...walls.map((w, i) => ({ value: String(i), name: w.id }))].map((c) => (
-            <button key={c.value} aria-pressed={at === c.value} onClick={() => setAt(c.value)} className={`min-w-[30px] border-y border-r border-line px-2 py-0.5 first:border-l ${at === c.value ? "bg-blue font-bold text-sheet" : "hover:text-blue"}`}>
-              {c.name}
-            </button>
-          ))}
-        </div>
+        <Choices
+          as="strip"
+          label="Wall drawn"
+          className="flex border border-line"
+          value={at}
+          choices={[{ value: "all", name: "all" }, ...walls.map((w, i) => ({ value: String(i), name: w.id }))]}
+          onPick={setAt}
+        />
         <span className="ml-3 text-quiet">
           <svg width="22" height="10" className="mr-1 inline" aria-hidden>
             <rect x="1" y="1" width="20" height="8" fill="none" stroke="var(--red)" strokeDasharray="4 2" />
@@ -76,10 +83,14 @@ function Side({ standing, kept, onOpen }: { standing: Round; kept: Run[]; onOpen
         </span>
       </div>
       <div className="round-scroll min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="The plans beside each other">
-        <table className="table-fixed border-collapse text-[13.5px]" style={{ width: `min(100%, ${238 + 320 * (1 + ready.length)}px)` }} aria-label="Plans side by side">
+        <table
+          className="table-fixed border-collapse text-small"
+          style={{ width: `min(100%, ${238 + 320 * (1 + ready.length)}px)` }}
+          aria-label="Plans side by side"
+        >
           <thead className="sticky top-0 bg-sheet">
             <tr className="align-bottom">
-              <th className="w-[238px]" />
+              <th className="w-59.5" />
               <th className="px-2 pb-1 text-right font-bold">
                 <Over after={standing} wall={wall} title="as it stands" />
                 as it stands
@@ -105,7 +116,7 @@ function Side({ standing, kept, onOpen }: { standing: Round; kept: Run[]; onOpen
                 </tr>
               ) : (
                 <tr key={l.name} className="border-b border-line/60">
-                  <th scope="row" className={`truncate py-[2px] text-left font-normal ${l.name.startsWith("paid") ? "narrow" : ""}`}>
+                  <th scope="row" className={`truncate py-0.5 text-left font-normal ${l.name.startsWith("paid") ? "narrow" : ""}`}>
                     {l.name}
                   </th>
                   <td className="px-2 text-right text-quiet">{l.before}</td>
@@ -119,7 +130,7 @@ function Side({ standing, kept, onOpen }: { standing: Round; kept: Run[]; onOpen
             )}
           </tbody>
         </table>
-        <p className="mt-1 text-[13px] text-quiet">The best of the plans in each line is bold. Walking is a part of the handling.</p>
+        <p className="mt-1 text-small text-quiet">The best of the plans in each line is bold. Walking is a part of the handling.</p>
       </div>
     </>
   );
@@ -129,7 +140,13 @@ function Side({ standing, kept, onOpen }: { standing: Round; kept: Run[]; onOpen
 export function rows(standing: Round, plans: Proposal[]): Line[] {
   const gap: Line = { name: "", before: "", plans: [] };
   /** line of figures; sign says whether more (1) or less (-1) is better, 0 neither. */
-  const line = (name: string, before: number | undefined, values: (number | undefined)[], write: (n: number) => string, sign = -1): Line => {
+  const line = (
+    name: string,
+    before: number | undefined,
+    values: (number | undefined)[],
+    write: (n: number) => string,
+    sign = -1,
+  ): Line => {
     const known = values.filter((v): v is number => v !== undefined);
     const top = sign > 0 ? Math.max(...known) : Math.min(...known);
     const all = known.length > 1 && known.every((v) => v === top);
@@ -141,25 +158,66 @@ export function rows(standing: Round, plans: Proposal[]): Line[] {
     };
   };
   const whole = (n: number) => length(n, "metric");
-  const units = standing.units as Units;
-  const share = (n: number) => `${Math.round(100 * n)} %`;
-  const pair = (name: string, of: (t: Compared) => { before: number; after: number } | undefined, write: (n: number) => string, sign = -1) => line(name, plans.map((p) => of(p.table)?.before).find((b) => b !== undefined), plans.map((p) => of(p.table)?.after), write, sign);
+  const units = standing.units;
+  const share = (n: number) => `${percent(n)}`;
+  const pair = (
+    name: string,
+    of: (t: Compared) => { before: number; after: number } | undefined,
+    write: (n: number) => string,
+    sign = -1,
+  ) =>
+    line(
+      name,
+      plans.map((p) => of(p.table)?.before).find((b) => b !== undefined),
+      plans.map((p) => of(p.table)?.after),
+      write,
+      sign,
+    );
   const stations = [...new Set(plans.flatMap((p) => p.table.stations.map((s) => s.name)))];
   const built = plans.some((p) => p.made);
-  const material = (name: string, of: (m: NonNullable<Proposal["made"]>) => number, write: (n: number) => string, sign = -1) => line(name, undefined, plans.map((p) => (p.made ? of(p.made) : undefined)), write, sign);
+  const material = (name: string, of: (m: NonNullable<Proposal["made"]>) => number, write: (n: number) => string, sign = -1) =>
+    line(
+      name,
+      undefined,
+      plans.map((p) => (p.made ? of(p.made) : undefined)),
+      write,
+      sign,
+    );
   return [
-    line("handling a week", standing.totals.seconds, plans.map((p) => p.run.objective), seconds),
-    line("from the best possible, at most", undefined, plans.map((p) => (p.run.objective > 0 ? Math.max(0, 1 - p.run.bound / p.run.objective) : 0)), (n) => `${(100 * n).toFixed(1)} %`, 0),
-    pair("on foot a week", (t) => t.walked, (n) => metres(n, units, 0)),
+    line(
+      "handling a week",
+      standing.totals.seconds,
+      plans.map((p) => p.run.objective),
+      seconds,
+    ),
+    line(
+      "from the best possible, at most",
+      undefined,
+      plans.map((p) => (p.run.objective > 0 ? Math.max(0, 1 - p.run.bound / p.run.objective) : 0)),
+      (n) => percent(n, 1),
+      0,
+    ),
+    pair(
+      "on foot a week",
+      (t) => t.walked,
+      (n) => metres(n, units, 0),
+    ),
     pair("and the time it takes", (t) => t.walking, seconds),
     gap,
-    ...orders.map((o, i) => pair(i === 0 ? "pieces with no home" : `order ${o}`, (t) => t.orders[i], whole, i === 1 ? 1 : i === 2 ? 0 : -1)),
+    ...orders.map((o, i) =>
+      pair(i === 0 ? "pieces with no home" : `order ${o}`, (t) => t.orders[i], whole, i === 1 ? 1 : i === 2 ? 0 : -1),
+    ),
     gap,
     pair("places in use", (t) => t.in_use, whole, 0),
     pair("with their growth room left", (t) => t.roomy, whole, 1),
     pair("filled, on the mean", (t) => t.fill, share, 0),
     pair("cautions", (t) => t.minded, whole),
-    line("things that move", undefined, plans.map((p) => p.moves.length), whole),
+    line(
+      "things that move",
+      undefined,
+      plans.map((p) => p.moves.length),
+      whole,
+    ),
     ...wishes.flatMap((w) => {
       const paid = plans.map((p) => p.table.paid.find((x) => x.name === w.name)?.paid ?? 0);
       return paid.some((x) => x > 0.005) ? [line(`paid: ${w.says}`, undefined, paid, (n) => priced(Math.round(n * 100) / 100))] : [];
@@ -168,11 +226,29 @@ export function rows(standing: Round, plans: Proposal[]): Line[] {
       ? [
           gap,
           material("to build", (m) => m.made.length, whole),
-          material("sheet", (m) => m.sheet, (n) => squares(n, units)),
-          material("rail", (m) => m.rail, (n) => metres(n, units)),
+          material(
+            "sheet",
+            (m) => m.sheet,
+            (n) => squares(n, units),
+          ),
+          material(
+            "rail",
+            (m) => m.rail,
+            (n) => metres(n, units),
+          ),
           ...(plans.some((p) => p.made && p.made.money > 0) ? [material("that costs", (m) => m.money, whole)] : []),
-          material("floor left free", (m) => m.floor_free, (n) => squares(n, units), 1),
-          material("wall left free", (m) => m.wall_free, (n) => squares(n, units), 1),
+          material(
+            "floor left free",
+            (m) => m.floor_free,
+            (n) => squares(n, units),
+            1,
+          ),
+          material(
+            "wall left free",
+            (m) => m.wall_free,
+            (n) => squares(n, units),
+            1,
+          ),
         ]
       : []),
     gap,

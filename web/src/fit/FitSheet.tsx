@@ -2,8 +2,9 @@ import { useKept } from "../app/useKept";
 import type { WishCosts, Round } from "../api/client";
 import { useAccept } from "../app/shop";
 import { useShown } from "../app/shown";
-import { metres, seconds, squares } from "../units";
-import { Acts, Button, Part, Row, Sheet } from "../sheet/Sheet";
+import { metres, seconds, squares, fixed, percent } from "../units";
+import { Acts, Part, Row, Sheet } from "../sheet/Sheet";
+import { Button } from "../ui/Button";
 import { Do, Menu } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
 import { Plans, Styles, WhatIf } from "./Plans";
@@ -14,6 +15,8 @@ import { useWorking } from "./useWorking";
 import { Wishes } from "./Wishes";
 import { Learned, Together } from "./Working";
 import { useUnits } from "../app/useUnits";
+import { Choices } from "../ui/Choices";
+import { Radios } from "../ui/Radios";
 
 interface Props {
   round: Round;
@@ -42,20 +45,29 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           <Row strong label="weekly handling" value={seconds(round.totals.seconds)} />
           <Row label="without a home" value={`${round.totals.homeless} lines`} />
         </Part>
-        <fieldset className="mt-2 border-0 p-0">
-          <legend className="float-left mr-3">search for</legend>
-          {[2, 10, 30].map((s) => (
-            <label key={s} className="mr-4 inline-flex items-center gap-1.5">
-              <input type="radio" name="limit" checked={limit === s} onChange={() => setLimit(s)} className="accent-(--blue)" />
-              {s} s
-            </label>
-          ))}
-        </fieldset>
+        <div className="mt-2 flex flex-wrap gap-x-3">
+          <span>search for</span>
+          <Radios
+            label="Search for"
+            value={String(limit)}
+            choices={[2, 10, 30].map((s) => ({ value: String(s), name: `${s} s` }))}
+            onPick={(s) => setLimit(Number(s))}
+          />
+        </div>
         {modes.length > 0 && (
           <div className="flex items-center justify-between gap-2">
             <span>with the floor</span>
-            <div className="w-[160px]">
-              <Pick label="With the floor" value={mode} onPick={setMode} choices={[{ value: "", name: "in all modes, by hours" }, { value: "now", name: "as it stands" }, ...modes.map((m) => ({ value: m.id, name: `as for ${m.name}` }))]} />
+            <div className="w-40">
+              <Pick
+                label="With the floor"
+                value={mode}
+                onPick={setMode}
+                choices={[
+                  { value: "", name: "in all modes, by hours" },
+                  { value: "now", name: "as it stands" },
+                  ...modes.map((m) => ({ value: m.id, name: `as for ${m.name}` })),
+                ]}
+              />
             </div>
           </div>
         )}
@@ -63,7 +75,11 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         {fit.contradictions.length > 0 && (
           <Part title="Cannot be made right">
             {fit.contradictions.map((c) => (
-              <button key={c.what} className="block w-full py-[2px] text-left text-red hover:underline" onClick={() => select({ kind: c.item ? "item" : "place", id: c.item || c.place }, true)}>
+              <button
+                key={c.what}
+                className="block w-full py-0.5 text-left text-red hover:underline"
+                onClick={() => select({ kind: c.item ? "item" : "place", id: c.item || c.place }, true)}
+              >
                 {c.what}
               </button>
             ))}
@@ -77,9 +93,11 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         <Learned revision={revision} />
         <Styles fit={fit} round={round} revision={revision} />
         <WhatIf fit={fit} round={round} />
-        <p className="mt-2 text-[13px] text-quiet">Nothing moves until you accept the plan. Locked homes and walls left alone stay as they are.</p>
+        <p className="mt-2 text-small text-quiet">
+          Nothing moves until you accept the plan. Locked homes and walls left alone stay as they are.
+        </p>
         <Acts>
-          <Button main onClick={() => void fit.start(limit, prices, undefined, mode)}>
+          <Button kind="main" onClick={() => void fit.start(limit, prices, undefined, mode)}>
             Find better homes
           </Button>
         </Acts>
@@ -89,9 +107,11 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   if (run.failed)
     return (
       <Sheet title="The search failed" sub={run.failed} live>
-        <p className="mt-2 text-[13.5px]">The shop is as it was. Try again; if it fails again, export the shop and keep the file with what you did.</p>
+        <p className="mt-2 text-small">
+          The shop is as it was. Try again; if it fails again, export the shop and keep the file with what you did.
+        </p>
         <Acts>
-          <Button main onClick={() => void fit.discard()}>
+          <Button kind="main" onClick={() => void fit.discard()}>
             Back
           </Button>
         </Acts>
@@ -99,10 +119,14 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
     );
   if (run.state === "waiting")
     return (
-      <Sheet title="Waiting" sub={run.ahead === 1 ? "One search is running; this one is next." : `${run.ahead} searches come first. One runs at a time.`} live>
-        <p className="mt-2 text-[13.5px]">{run.title}</p>
+      <Sheet
+        title="Waiting"
+        sub={run.ahead === 1 ? "One search is running; this one is next." : `${run.ahead} searches come first. One runs at a time.`}
+        live
+      >
+        <p className="mt-2 text-small">{run.title}</p>
         <Acts>
-          <Button main onClick={() => void fit.discard()}>
+          <Button kind="main" onClick={() => void fit.discard()}>
             Don't search
           </Button>
         </Acts>
@@ -111,7 +135,15 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   const saved = run.before > 0 ? 1 - run.objective / run.before : 0;
   if (!proposal)
     return (
-      <Sheet title={run.style || run.question ? run.title : "Searching"} sub={run.style ? `${Math.round(run.share * 100)} %, ${run.doing || "looking round"}` : `${Math.round(run.share * 100)} % of the tries, ${run.seconds.toFixed(1)} s`} live>
+      <Sheet
+        title={run.style || run.question ? run.title : "Searching"}
+        sub={
+          run.style
+            ? `${percent(run.share)}, ${run.doing || "looking round"}`
+            : `${percent(run.share)} of the tries, ${fixed(run.seconds, 1)} s`
+        }
+        live
+      >
         <Part title="Weekly handling">
           <Falling fit={fit} />
           <Row label="as it stands" value={seconds(run.before)} />
@@ -120,7 +152,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           <Row label="no home in it" value={run.homeless} />
         </Part>
         <Acts>
-          <Button main onClick={() => void fit.stop()}>
+          <Button kind="main" onClick={() => void fit.stop()}>
             Stop with the best so far
           </Button>
         </Acts>
@@ -129,23 +161,31 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
 
   const gap = run.objective > 0 ? Math.max(0, 1 - run.bound / run.objective) : 0;
   const stale = run.base !== revision;
-  const take = (part?: { walls?: string[]; places?: string[]; items?: string[] }) => accept.mutate({ run: run.id, base: revision, part }, { onSuccess: onAccepted });
+  const take = (part?: { walls?: string[]; places?: string[]; items?: string[] }) =>
+    accept.mutate({ run: run.id, base: revision, part }, { onSuccess: onAccepted });
   const walls = [...new Set(proposal.moves.map((m) => m.wall).filter((w) => w !== ""))].sort();
   const on = selected?.kind === "item" ? proposal.moves.find((m) => m.item === selected.id) : undefined;
   return (
-    <Sheet title={run.style || run.question ? run.title : "The plan"} sub={`${proposal.made ? `${proposal.made.made.length} to build, ` : ""}${proposal.moves.length} things move, ${proposal.lost.length} find no home`} live>
+    <Sheet
+      title={run.style || run.question ? run.title : "The plan"}
+      sub={`${proposal.made ? `${proposal.made.made.length} to build, ` : ""}${proposal.moves.length} things move, ${proposal.lost.length} find no home`}
+      live
+    >
       <Part title="Weekly handling">
         <Compare before={run.before} after={run.objective} />
-        <Row label={run.modes.filter((m) => m.counts).length > 1 ? "as things live now, in all modes" : "as it stands"} value={seconds(run.before)} />
+        <Row
+          label={run.modes.filter((m) => m.counts).length > 1 ? "as things live now, in all modes" : "as it stands"}
+          value={seconds(run.before)}
+        />
         <Row strong label="in the plan" value={seconds(run.objective)} />
-        <Row label="less" value={`${(100 * saved).toFixed(0)} %`} />
-        <p className="text-[13px] text-quiet">at most {(100 * gap).toFixed(1)} % from the best possible for these places</p>
+        <Row label="less" value={percent(saved)} />
+        <p className="text-small text-quiet">at most {percent(gap, 1)} from the best possible for these places</p>
       </Part>
       {run.modes.length > 0 && (
         <Part title="In each mode of the floor">
-          <table className="w-full text-[13.5px]" aria-label="In each mode of the floor">
+          <table className="w-full text-small" aria-label="In each mode of the floor">
             <thead>
-              <tr className="text-left text-[13px] text-quiet">
+              <tr className="text-left text-small text-quiet">
                 <th className="font-normal">a week of it</th>
                 <th className="text-right font-normal">as it stands</th>
                 <th className="text-right font-normal">in the plan</th>
@@ -155,7 +195,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
               {run.modes.map((m) => (
                 <tr key={m.id}>
                   <td className={m.counts ? "font-bold" : ""}>
-                    {m.name} <span className="font-normal text-quiet">{Math.round(100 * m.share)} %</span>
+                    {m.name} <span className="font-normal text-quiet">{percent(m.share)}</span>
                   </td>
                   <td className="text-right tabular-nums">{seconds(m.before)}</td>
                   <td className={`text-right tabular-nums ${m.after > m.before ? "text-red" : ""}`}>{seconds(m.after)}</td>
@@ -163,16 +203,23 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
               ))}
             </tbody>
           </table>
-          <p className="text-[13px] text-quiet">Looked for with those in bold in mind. A home is the same in all of them; what cannot be reached in one counts there as if it had none.</p>
+          <p className="text-small text-quiet">
+            Looked for with those in bold in mind. A home is the same in all of them; what cannot be reached in one counts there as if it
+            had none.
+          </p>
         </Part>
       )}
-      <div role="group" aria-label="What the stage shows" className="mt-2 flex border border-line">
-        {[false, true].map((p) => (
-          <button key={String(p)} aria-pressed={plan === p} onClick={() => setPlan(p)} className={`flex-1 py-1 ${plan === p ? "bg-blue font-bold text-sheet" : "text-ink hover:bg-paper"}`}>
-            {p ? "The plan" : "As it stands"}
-          </button>
-        ))}
-      </div>
+      <Choices
+        as="halves"
+        label="What the stage shows"
+        className="mt-2 flex border border-line"
+        value={plan ? "plan" : "now"}
+        choices={[
+          { value: "now", name: "As it stands" },
+          { value: "plan", name: "The plan" },
+        ]}
+        onPick={(v) => setPlan(v === "plan")}
+      />
       {proposal.made && (
         <Part title="To build">
           <Row label="sheet" value={squares(proposal.made.sheet, units)} />
@@ -180,9 +227,9 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           {proposal.made.money > 0 && <Row label="that costs" value={Math.round(proposal.made.money)} />}
           <Row label="floor left free" value={squares(proposal.made.floor_free, units)} />
           <Row label="wall left free" value={squares(proposal.made.wall_free, units)} />
-          <ul className="round-scroll m-0 mt-1 max-h-[150px] list-none overflow-y-auto p-0" aria-label="To build" tabIndex={0}>
+          <ul className="round-scroll m-0 mt-1 max-h-37.5 list-none overflow-y-auto p-0" aria-label="To build" tabIndex={0}>
             {proposal.made.made.map((m) => (
-              <li key={m.id} className="flex justify-between gap-2 text-[13.5px]">
+              <li key={m.id} className="flex justify-between gap-2 text-small">
                 <span className="min-w-0 truncate">
                   <b className="text-blue">{m.id}</b> {m.title.toLowerCase()}, {m.for}
                 </span>
@@ -191,7 +238,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
             ))}
           </ul>
           {proposal.made.left.map((l) => (
-            <p key={l.for} className="text-[13px] text-red">
+            <p key={l.for} className="text-small text-red">
               No place for {l.for}: {l.why}
             </p>
           ))}
@@ -201,12 +248,16 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         <Table table={proposal.table} />
       </Part>
       <Part title="What moves, most saved first">
-        <ul className="round-scroll m-0 max-h-[200px] list-none overflow-y-auto p-0" aria-label="What moves" onKeyDown={upAndDown}>
+        <ul className="round-scroll m-0 max-h-50 list-none overflow-y-auto p-0" aria-label="What moves" onKeyDown={upAndDown}>
           {proposal.moves.map((m, i) => (
             <li key={m.item}>
-              <button tabIndex={i === 0 ? 0 : -1} onClick={() => select({ kind: "item", id: m.item }, true)} className="flex w-full items-baseline justify-between gap-2 py-[2px] text-left hover:text-blue">
+              <button
+                tabIndex={i === 0 ? 0 : -1}
+                onClick={() => select({ kind: "item", id: m.item }, true)}
+                className="flex w-full items-baseline justify-between gap-2 py-0.5 text-left hover:text-blue"
+              >
                 <span className="min-w-0 truncate">{m.name}</span>
-                <span className="narrow shrink-0 text-[13px]">
+                <span className="narrow shrink-0 text-small">
                   <span className="text-quiet">{m.from || "no home"}</span> → <b>{m.to || "none"}</b> {m.before >= m.after ? "−" : "+"}
                   {seconds(Math.abs(m.before - m.after))}
                 </span>
@@ -218,17 +269,17 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
       {proposal.lost.length > 0 && (
         <Part title="No home in it">
           {proposal.lost.map((l) => (
-            <p key={l.item} className="text-[13px]">
+            <p key={l.item} className="text-small">
               <b>{l.name}</b>: {l.why}
               {l.change && <span className="text-blue">; {l.change}</span>}
             </p>
           ))}
         </Part>
       )}
-      {stale && <p className="mt-2 text-[13px] text-red">The shop has changed since this plan was made. Discard it and fit again.</p>}
+      {stale && <p className="mt-2 text-small text-red">The shop has changed since this plan was made. Discard it and fit again.</p>}
       <Acts>
         {!run.question && (
-          <Button main disabled={stale || accept.isPending} onClick={() => take()}>
+          <Button kind="main" disabled={stale || accept.isPending} onClick={() => take()}>
             Accept the plan
           </Button>
         )}
@@ -278,7 +329,12 @@ function Falling({ fit }: { fit: Fit }) {
     <svg viewBox="0 0 250 64" className="mb-1 w-full border-b border-line" role="img" aria-label="The best plan so far over the search">
       <line x1={0} x2={250} y1={y(high)} y2={y(high)} stroke="var(--quiet)" strokeDasharray="3 3" />
       {run.bound > 0 && <line x1={0} x2={250} y1={y(run.bound)} y2={y(run.bound)} stroke="var(--ink)" strokeWidth={1} />}
-      <polyline points={falling.map((f) => `${f.share * 250},${y(f.objective)}`).join(" ")} fill="none" stroke="var(--blue)" strokeWidth={2} />
+      <polyline
+        points={falling.map((f) => `${f.share * 250},${y(f.objective)}`).join(" ")}
+        fill="none"
+        stroke="var(--blue)"
+        strokeWidth={2}
+      />
     </svg>
   );
 }

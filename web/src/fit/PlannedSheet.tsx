@@ -1,6 +1,7 @@
 import type { Item, Round } from "../api/client";
 import { seconds } from "../units";
-import { Acts, Button, Part, Row, Sheet } from "../sheet/Sheet";
+import { Acts, Part, Row, Sheet } from "../sheet/Sheet";
+import { Button } from "../ui/Button";
 
 /** PlannedSheet compares one thing in the plan with where it is now. */
 export default function PlannedSheet({ before, after, item, onBack }: { before: Round; after: Round; item: Item; onBack: () => void }) {
@@ -18,7 +19,7 @@ export default function PlannedSheet({ before, after, item, onBack }: { before: 
         <Row label="order" value={item.order > 0 ? `${item.order} of 4` : "none"} />
       </Part>
       <Acts>
-        <Button main onClick={onBack}>
+        <Button kind="main" onClick={onBack}>
           Back to the plan
         </Button>
       </Acts>

@@ -10,6 +10,7 @@ import { Over } from "./Over";
 import { proposalOf, useChoices, type Fit, type Question, type Style } from "./useFit";
 import { Costs } from "./Working";
 import { useUnits } from "../app/useUnits";
+import { Tickbox } from "../ui/Tickbox";
 
 /** Styles start a proposal for new storage. */
 export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revision: number }) {
@@ -18,21 +19,29 @@ export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revis
   const choices = useChoices();
   if (!choices) return null;
   // What hangs or stands by itself; what is in it stays with it.
-  const storage = [...round.things.filter((t) => !t.station).map((t) => t.id), ...round.places.filter((p) => p.elevation >= 0 && !p.host).map((p) => p.id)];
+  const storage = [
+    ...round.things.filter((t) => !t.station).map((t) => t.id),
+    ...round.places.filter((p) => p.elevation >= 0 && !p.host).map((p) => p.id),
+  ];
   return (
     <Part title="Or plan new storage">
       {choices.styles.map((s) => (
-        <button key={s.id} className="block w-full border-b border-line/50 py-1 text-left hover:text-blue" onClick={() => void fit.propose(s.id as Style, bare, bare ? kept : [])}>
-          <b className="text-blue">{s.title}</b> <span className="text-[13px] text-quiet">{s.about}</span>
+        <button
+          key={s.id}
+          className="block w-full border-b border-line/50 py-1 text-left hover:text-blue"
+          onClick={() => void fit.propose(s.id as Style, bare, bare ? kept : [])}
+        >
+          <b className="text-blue">{s.title}</b> <span className="text-small text-quiet">{s.about}</span>
         </button>
       ))}
-      <label className="mt-1 flex items-center gap-2 text-[13.5px]">
-        <input type="checkbox" checked={bare} onChange={(e) => setBare(e.target.checked)} style={{ accentColor: "var(--blue)" }} />
-        from bare walls, all that hangs or stands now taken down
-      </label>
+      <div className="mt-1 text-small">
+        <Tickbox on={bare} onChange={setBare}>
+          from bare walls, all that hangs or stands now taken down
+        </Tickbox>
+      </div>
       {bare && (
         <div className="mt-1">
-          <p className="mb-1 text-[13.5px]">but keep where it is:</p>
+          <p className="mb-1 text-small">but keep where it is:</p>
           <Chips label="Storage that is kept" words={storage} on={kept} onChange={setKept} />
         </div>
       )}
@@ -47,10 +56,15 @@ export function WhatIf({ fit, round }: { fit: Fit; round: Round }) {
   const families = new Map<string, number>();
   for (const i of round.items) if (i.family) families.set(i.family, (families.get(i.family) ?? 0) + i.count);
   const asks: { name: string; question: Question }[] = [
-    ...round.elevations.filter((s) => s.claimed && !s.middle).map((s) => ({ name: `wall ${s.id} were left alone`, question: { wall: s.id, area: s.area } })),
+    ...round.elevations
+      .filter((s) => s.claimed && !s.middle)
+      .map((s) => ({ name: `wall ${s.id} were left alone`, question: { wall: s.id, area: s.area } })),
     ...round.things.filter((t) => !t.station).map((t) => ({ name: `${t.id} ${t.name} were not there`, question: { without: t.id } })),
     ...[...families].filter(([, n]) => n >= 4).map(([f]) => ({ name: `there were 15 % more ${f}`, question: { family: f, more: 0.15 } })),
-    ...(round.units === "imperial" ? ["5 ft", "6 ft 4 in"] : ["1500 mm", "1950 mm"]).map((h) => ({ name: `somebody of ${h} worked here`, question: { stature: h } })),
+    ...(round.units === "imperial" ? ["5 ft", "6 ft 4 in"] : ["1500 mm", "1950 mm"]).map((h) => ({
+      name: `somebody of ${h} worked here`,
+      question: { stature: h },
+    })),
   ];
   const chosen = asks[Number(at)];
   return (
@@ -59,7 +73,11 @@ export function WhatIf({ fit, round }: { fit: Fit; round: Round }) {
         <div className="min-w-0 flex-1">
           <Pick label="What if" value={at} choices={asks.map((a, i) => ({ value: String(i), name: a.name }))} onPick={setAt} />
         </div>
-        <button className="shrink-0 font-semibold text-blue hover:underline" disabled={!chosen} onClick={() => chosen && void fit.wonder(chosen.question)}>
+        <button
+          className="shrink-0 font-semibold text-blue hover:underline"
+          disabled={!chosen}
+          onClick={() => chosen && void fit.wonder(chosen.question)}
+        >
           See
         </button>
       </div>
@@ -74,7 +92,7 @@ export function Plans({ fit, standing }: { fit: Fit; standing: Round }) {
   if (fit.kept.length === 0) return null;
   return (
     <Part title="Plans so far">
-      <div className="mb-1 flex justify-between text-[13px] text-quiet">
+      <div className="mb-1 flex justify-between text-small text-quiet">
         <span>as it stands</span>
         <span>
           {seconds(standing.totals.seconds)}, {standing.totals.homeless} without a home
@@ -84,15 +102,28 @@ export function Plans({ fit, standing }: { fit: Fit; standing: Round }) {
       {fit.kept.map((r, i) => {
         const p = all[i]?.data;
         return (
-          <button key={r.id} className="mb-1.5 block w-full border border-line bg-paper p-1.5 text-left hover:border-blue" onClick={() => fit.open(r)} aria-label={`Open the plan ${r.title}, ${seconds(r.objective)} a week`}>
+          <button
+            key={r.id}
+            className="mb-1.5 block w-full border border-line bg-paper p-1.5 text-left hover:border-blue"
+            onClick={() => fit.open(r)}
+            aria-label={`Open the plan ${r.title}, ${seconds(r.objective)} a week`}
+          >
             <span className="flex justify-between gap-2">
               <b className="text-blue">{r.title}</b>
               <b>{seconds(r.objective)}</b>
             </span>
-            {p && <div className="my-1"><Over before={standing} after={p.round} /></div>}
-            <span className="narrow block text-[13px] text-quiet">
+            {p && (
+              <div className="my-1">
+                <Over before={standing} after={p.round} />
+              </div>
+            )}
+            <span className="narrow block text-small text-quiet">
               {r.homeless > 0 ? `${r.homeless} without a home, ` : ""}
-              {p?.made ? `${p.made.made.length} to build, ${squares(p.made.sheet, units, 0)} of sheet, ${metres(p.made.rail, units, 0)} of rail, ${squares(p.made.wall_free, units, 0)} of wall left` : p ? `${p.moves.length} things move` : "…"}
+              {p?.made
+                ? `${p.made.made.length} to build, ${squares(p.made.sheet, units, 0)} of sheet, ${metres(p.made.rail, units, 0)} of rail, ${squares(p.made.wall_free, units, 0)} of wall left`
+                : p
+                  ? `${p.moves.length} things move`
+                  : "…"}
             </span>
           </button>
         );

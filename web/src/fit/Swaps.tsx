@@ -18,7 +18,7 @@ export function Swaps({ revision }: { revision: number }) {
           const [a, b] = x.moves;
           const what = b ? `Swap ${a?.name} and ${b.name}` : `Move ${a?.name} to ${a?.to}`;
           return (
-            <li key={items.join()} className="flex items-baseline justify-between gap-2 py-[2px] text-[13.5px]">
+            <li key={items.join()} className="flex items-baseline justify-between gap-2 py-0.5 text-small">
               <span className="min-w-0">
                 {x.moves.map((m, i) => (
                   <span key={m.item}>
@@ -32,14 +32,19 @@ export function Swaps({ revision }: { revision: number }) {
                 {x.moves
                   .filter((m) => m.idle > 0)
                   .map((m) => (
-                    <span key={m.item} className="block text-[13px] text-quiet">
+                    <span key={m.item} className="block text-small text-quiet">
                       {m.name} was not used for {Math.floor(m.idle)} weeks
                     </span>
                   ))}
               </span>
               <span className="flex shrink-0 items-baseline gap-2">
                 <span>−{seconds(x.saves)}</span>
-                <button aria-label={what} className="font-semibold text-blue hover:underline" disabled={swap.isPending} onClick={() => swap.mutate({ base: revision, items }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) })}>
+                <button
+                  aria-label={what}
+                  className="font-semibold text-blue hover:underline"
+                  disabled={swap.isPending}
+                  onClick={() => swap.mutate({ base: revision, items }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) })}
+                >
                   {b ? "Swap" : "Move"}
                 </button>
               </span>

@@ -2,6 +2,7 @@ import type { WishCosts } from "../api/client";
 import { seconds } from "../units";
 import { useChoices } from "./useFit";
 import { useUnits } from "../app/useUnits";
+import { Range } from "../ui/Range";
 
 /** wishes in the order they are shown. */
 export const wishes: { name: keyof WishCosts; says: string; imperial?: string }[] = [
@@ -28,15 +29,26 @@ export function Wishes({ prices, onPrice }: { prices: WishCosts; onPrice: (p: Wi
     <div role="group" aria-label="Wishes and what they may cost">
       {wishes.map((w) => {
         const now = prices[w.name] ?? usual[w.name] ?? 0;
+        const says = (units === "imperial" && w.imperial) || w.says;
         const at = steps.findIndex((s) => s >= now);
         return (
-          <label key={w.name} className="block py-[3px]">
-            <span className="flex justify-between gap-2 text-[13.5px]">
-              <span className="min-w-0">{(units === "imperial" && w.imperial) || w.says}</span>
+          <div key={w.name} className="py-0.75">
+            <div className="flex justify-between gap-2 text-small">
+              <span className="min-w-0">{says}</span>
               <span className="shrink-0 font-semibold">{now === 0 ? "as you like" : priced(now)}</span>
-            </span>
-            <input type="range" min={0} max={steps.length - 1} value={at < 0 ? steps.length - 1 : at} aria-valuetext={`${priced(now)} a week`} onChange={(e) => onPrice({ ...prices, [w.name]: steps[Number(e.target.value)] })} className="block w-full accent-(--blue)" />
-          </label>
+            </div>
+            <div className="flex">
+              <Range
+                label={says}
+                min={0}
+                max={steps.length - 1}
+                step={1}
+                value={at < 0 ? steps.length - 1 : at}
+                says={`${priced(now)} a week`}
+                onChange={(n) => onPrice({ ...prices, [w.name]: steps[n] })}
+              />
+            </div>
+          </div>
         );
       })}
     </div>

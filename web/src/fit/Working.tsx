@@ -6,6 +6,7 @@ import { Chips } from "../ui/Chips";
 import { uses } from "../units";
 import { useLearned, usePrices, useTakeLearned, useTogether, useWorking } from "./useWorking";
 import { useUnits } from "../app/useUnits";
+import { More } from "../ui/More";
 
 /** Together says which families a plan may not tear apart. */
 export function Together({ revision }: { revision: number }) {
@@ -13,14 +14,19 @@ export function Together({ revision }: { revision: number }) {
   const set = useTogether();
   if (!working || working.families.length === 0) return null;
   return (
-    <details className="mt-1" open={working.together.length > 0 || undefined}>
-      <summary className="cursor-pointer text-[13.5px] font-semibold text-blue">
-        {working.together.length > 0 ? "Must stay together" : "Families that must stay together …"}
-      </summary>
+    <More
+      title={working.together.length > 0 ? "Must stay together" : "Families that must stay together …"}
+      open={working.together.length > 0}
+    >
       <div className="pt-1">
-        <Chips label="Families that must stay together" words={working.families} on={working.together} onChange={(families) => set.mutate({ base: revision, families })} />
+        <Chips
+          label="Families that must stay together"
+          words={working.families}
+          on={working.together}
+          onChange={(families) => set.mutate({ base: revision, families })}
+        />
       </div>
-    </details>
+    </More>
   );
 }
 
@@ -39,20 +45,41 @@ export function Costs({ revision }: { revision: number }) {
   const bad = [now.sheet, now.rail].some((t) => !(number(t) >= 0));
   const keep = () => {
     if (bad || Object.keys(typed).length === 0) return;
-    set.mutate({ base: revision, currency: now.currency, sheet: typed.sheet === undefined ? working.sheet : number(now.sheet) / square, rail: typed.rail === undefined ? working.rail : number(now.rail) / run }, { onSuccess: () => setTyped({}) });
+    set.mutate(
+      {
+        base: revision,
+        currency: now.currency,
+        sheet: typed.sheet === undefined ? working.sheet : number(now.sheet) / square,
+        rail: typed.rail === undefined ? working.rail : number(now.rail) / run,
+      },
+      { onSuccess: () => setTyped({}) },
+    );
   };
   const field = (name: "sheet" | "rail" | "currency", label: string, wide: string) => (
-    <input aria-label={label} aria-invalid={(name !== "currency" && !(number(now[name]) >= 0)) || undefined} value={now[name]} maxLength={8} onChange={(e) => setTyped({ ...typed, [name]: e.target.value })} onBlur={keep} onKeyDown={(e) => e.key === "Enter" && keep()} className={`${wide} border-b border-line bg-transparent px-1 text-right aria-[invalid]:border-red aria-[invalid]:text-red`} />
+    <input
+      aria-label={label}
+      aria-invalid={(name !== "currency" && !(number(now[name]) >= 0)) || undefined}
+      value={now[name]}
+      maxLength={8}
+      onChange={(e) => setTyped({ ...typed, [name]: e.target.value })}
+      onBlur={keep}
+      onKeyDown={(e) => e.key === "Enter" && keep()}
+      className={`${wide} border-b border-line bg-transparent px-1 text-right aria-[invalid]:border-red aria-[invalid]:text-red`}
+    />
   );
   return (
-    <div className="mt-1 text-[13.5px]">
+    <div className="mt-1 text-small">
       <div className="flex items-baseline justify-between gap-1">
-        <span>prices in {field("currency", "Currency", "w-[34px]")}</span>
-        <span>{field("sheet", "Price of sheet", "w-[44px]")} a {units === "metric" ? "m²" : "sq ft"} of sheet</span>
+        <span>prices in {field("currency", "Currency", "w-8.5")}</span>
+        <span>
+          {field("sheet", "Price of sheet", "w-11")} a {units === "metric" ? "m²" : "sq ft"} of sheet
+        </span>
       </div>
-      <div className="mt-0.5 text-right">{field("rail", "Price of rail", "w-[44px]")} a {units === "metric" ? "m" : "foot"} of rail</div>
+      <div className="mt-0.5 text-right">
+        {field("rail", "Price of rail", "w-11")} a {units === "metric" ? "m" : "foot"} of rail
+      </div>
       {bad && (
-        <p role="alert" className="text-[13px] text-red">
+        <p role="alert" className="text-small text-red">
           A price is a number, as 22.50.
         </p>
       )}
@@ -68,19 +95,23 @@ export function Learned({ revision }: { revision: number }) {
   if (!rates || rates.length === 0) return null;
   return (
     <Part title="Used otherwise than said">
-      <ul className="round-scroll m-0 max-h-[110px] list-none overflow-y-auto p-0" aria-label="Used otherwise than said" tabIndex={0}>
+      <ul className="round-scroll m-0 max-h-27.5 list-none overflow-y-auto p-0" aria-label="Used otherwise than said" tabIndex={0}>
         {rates.map((r) => (
-          <li key={r.item} className="flex items-baseline justify-between gap-2 text-[13.5px]">
+          <li key={r.item} className="flex items-baseline justify-between gap-2 text-small">
             <button className="min-w-0 truncate text-left hover:text-blue" onClick={() => select({ kind: "item", id: r.item }, true)}>
               {r.name}
             </button>
-            <span className="narrow shrink-0 text-[13px]">
+            <span className="narrow shrink-0 text-small">
               <span className="text-quiet">{uses(r.said)}</span> → <b>{uses(r.learned)}</b>
             </span>
           </li>
         ))}
       </ul>
-      <button className="mt-0.5 font-semibold text-blue hover:underline" disabled={take.isPending} onClick={() => take.mutate({ base: revision }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) })}>
+      <button
+        className="mt-0.5 font-semibold text-blue hover:underline"
+        disabled={take.isPending}
+        onClick={() => take.mutate({ base: revision }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) })}
+      >
         Reckon with what was noted
       </button>
     </Part>

@@ -34,27 +34,45 @@ export function useFit(revision: number, wanted: boolean) {
       toast.error((e as Error).message);
     }
   }, []);
-  const start = useCallback((seconds = 20, wishes: WishCosts = {}, items?: string[], mode?: string) => begin(async () => unwrap(await api.POST("/api/v1/plans", { body: { seconds, wishes, items, mode: mode || undefined } }))), [begin]);
-  const propose = useCallback((style: Style, bare: boolean, kept: string[] = []) => begin(async () => unwrap(await api.POST("/api/v1/plans/storage", { body: { style, bare, kept } }))), [begin]);
+  const start = useCallback(
+    (seconds = 20, wishes: WishCosts = {}, items?: string[], mode?: string) =>
+      begin(async () => unwrap(await api.POST("/api/v1/plans", { body: { seconds, wishes, items, mode: mode || undefined } }))),
+    [begin],
+  );
+  const propose = useCallback(
+    (style: Style, bare: boolean, kept: string[] = []) =>
+      begin(async () => unwrap(await api.POST("/api/v1/plans/storage", { body: { style, bare, kept } }))),
+    [begin],
+  );
 
-  const wonder = useCallback((question: Question) => begin(async () => unwrap(await api.POST("/api/v1/plans/what-if", { body: question }))), [begin]);
+  const wonder = useCallback(
+    (question: Question) => begin(async () => unwrap(await api.POST("/api/v1/plans/what-if", { body: question }))),
+    [begin],
+  );
 
   useEffect(() => {
     if (!id || done) return;
-    const stop = listen(`/api/v1/plans/${id}/stream`, { run: (data) => {
-      const next = JSON.parse(data) as Run;
-      setRun(next);
-      if (next.objective > 0) setFalling((f) => [...f, { share: next.share, objective: next.objective }]);
-      if (next.state === "done") {
-        stop();
-        if (!next.failed) setKept((k) => [...k.filter((r) => r.id !== next.id && r.base === next.base), next].slice(-6));
-      }
-    } });
+    const stop = listen(`/api/v1/plans/${id}/stream`, {
+      run: (data) => {
+        const next = JSON.parse(data) as Run;
+        setRun(next);
+        if (next.objective > 0) setFalling((f) => [...f, { share: next.share, objective: next.objective }]);
+        if (next.state === "done") {
+          stop();
+          if (!next.failed) setKept((k) => [...k.filter((r) => r.id !== next.id && r.base === next.base), next].slice(-6));
+        }
+      },
+    });
     return stop;
   }, [id, done]);
 
   // What was looked for before the page was opened: plans are kept, and a search may still go on.
-  const before = useQuery({ queryKey: keys.fits, queryFn: async () => unwrap(await api.GET("/api/v1/plans")), enabled: wanted, staleTime: Infinity }).data;
+  const before = useQuery({
+    queryKey: keys.fits,
+    queryFn: async () => unwrap(await api.GET("/api/v1/plans")),
+    enabled: wanted,
+    staleTime: Infinity,
+  }).data;
   const taken = useRef(false);
   useEffect(() => {
     if (!before || taken.current) return;
@@ -65,7 +83,11 @@ export function useFit(revision: number, wanted: boolean) {
   }, [before]);
 
   const proposal = useQuery(proposalOf(id ?? "", id !== undefined && done));
-  const contradictions = useQuery({ queryKey: keys.contradictions(revision), queryFn: async () => unwrap(await api.GET("/api/v1/plans/contradictions")), enabled: id === undefined && wanted });
+  const contradictions = useQuery({
+    queryKey: keys.contradictions(revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/plans/contradictions")),
+    enabled: id === undefined && wanted,
+  });
 
   const stop = useCallback(async () => {
     if (id) setRun(unwrap(await api.POST("/api/v1/plans/{id}/stop", { params: { path: { id } } })));
@@ -81,11 +103,26 @@ export function useFit(revision: number, wanted: boolean) {
     setRun(undefined);
   }, [id]);
 
-  return { run, kept: kept.filter((r) => r.base === revision), open: setRun, falling, proposal: run && done ? proposal.data : undefined, contradictions: contradictions.data ?? [], start, propose, wonder, stop, aside, discard, forget };
+  return {
+    run,
+    kept: kept.filter((r) => r.base === revision),
+    open: setRun,
+    falling,
+    proposal: run && done ? proposal.data : undefined,
+    contradictions: contradictions.data ?? [],
+    start,
+    propose,
+    wonder,
+    stop,
+    aside,
+    discard,
+    forget,
+  };
 }
 
 /** useChoices are what a search and a proposal can be told, as the core has it. */
-export const useChoices = () => useQuery({ queryKey: keys.choices, staleTime: Infinity, queryFn: async () => unwrap(await api.GET("/api/v1/plans/choices")) }).data;
+export const useChoices = () =>
+  useQuery({ queryKey: keys.choices, staleTime: Infinity, queryFn: async () => unwrap(await api.GET("/api/v1/plans/choices")) }).data;
 
 /** proposalOf is a plan beside the shop as it stands. */
 export const proposalOf = (id: string, wanted: boolean) => ({

@@ -1,10 +1,12 @@
 import type { Dead, FreeSpace, Limit, Region, Zone } from "../api/client";
 import { Part, Row, Sheet } from "../sheet/Sheet";
-import { area, length, litres, size, squares, type Units, volume } from "../units";
+import { length, litres, size, squares, type Units, volume, fixed, percent } from "../units";
 
 /** RegionParts say what limits a free rectangle. */
 export function RegionParts({ region: r, units }: { region: Region; units: Units }) {
-  const line = (label: string, l: Limit) => <Row label={<span className="text-quiet">{label}</span>} value={<span className="block max-w-[180px] text-[13px]">{l.says}</span>} />;
+  const line = (label: string, l: Limit) => (
+    <Row label={<span className="text-quiet">{label}</span>} value={<span className="block max-w-45 text-small">{l.says}</span>} />
+  );
   return (
     <>
       <Part title="How big">
@@ -12,7 +14,7 @@ export function RegionParts({ region: r, units }: { region: Region; units: Units
         <Row label="may stick out" value={length(r.depth, units)} />
         <Row label="from the floor" value={`${length(r.z, units)} – ${length(r.z + r.h, units)}`} />
         <Row label="reached" value={r.band} />
-        <Row label="area" value={area(r.area, units)} />
+        <Row label="area" value={squares(r.area, units)} />
       </Part>
       <Part title="What limits it">
         {line("left", r.left)}
@@ -34,10 +36,10 @@ export function ZoneParts({ zone: z, units, note }: { zone: Zone; units: Units; 
         <Row label="may hang down" value={length(z.drop, units)} />
         <Row label="not below" value={length(z.low, units)} />
         <Row label="volume" value={litres(z.volume * 1000, units)} />
-        <Row label="limited by" value={<span className="block max-w-[170px] text-[13px]">{z.limit.says}</span>} />
+        <Row label="limited by" value={<span className="block max-w-42.5 text-small">{z.limit.says}</span>} />
         <Row label="joists over it" value={z.along ? `${z.joists.length}, along ${z.along}` : "not known yet"} />
       </Part>
-      <p className="mt-2 border-l-2 border-red pl-2 text-[13px] text-red">{note}</p>
+      <p className="mt-2 border-l-2 border-red pl-2 text-small text-red">{note}</p>
     </>
   );
 }
@@ -51,19 +53,31 @@ export function FreeTotals({ free, units, onDead }: { free: FreeSpace["free"]; u
     <>
       <Part title="Free wall, the emptiest first">
         {emptiest.map((w) => (
-          <Row key={w.area + w.id} label={several ? `${w.area} ${w.id}` : `wall ${w.id}`} value={w.claimed ? `${squares(w.free, units)} of ${squares(w.gross, units)}, ${Math.round(100 * (1 - w.free / w.gross))} % taken` : "left alone"} />
+          <Row
+            key={w.area + w.id}
+            label={several ? `${w.area} ${w.id}` : `wall ${w.id}`}
+            value={
+              w.claimed ? `${squares(w.free, units)} of ${squares(w.gross, units)}, ${percent(1 - w.free / w.gross)} taken` : "left alone"
+            }
+          />
         ))}
-        <Row strong label="in all" value={area(t.free, units)} />
-        <Row label="if nothing hung there" value={area(t.usable, units)} />
+        <Row strong label="in all" value={squares(t.free, units)} />
+        <Row label="if nothing hung there" value={squares(t.usable, units)} />
       </Part>
       <Part title="Easily overlooked">
         {free.dead.slice(0, 12).map((d) => (
-          <button key={d.kind + d.name} disabled={!onDead} onClick={() => onDead?.(d)} className="flex w-full justify-between gap-2 py-[1px] text-left text-[13px] enabled:hover:text-blue" title={d.note}>
+          <button
+            key={d.kind + d.name}
+            disabled={!onDead}
+            onClick={() => onDead?.(d)}
+            className="flex w-full justify-between gap-2 py-px text-left text-small enabled:hover:text-blue"
+            title={d.note}
+          >
             <span className="narrow min-w-0">{d.name}</span>
             <span className="narrow shrink-0 text-quiet">{[d.w, d.h, d.d].map((v) => length(v, units)).join(" × ")}</span>
           </button>
         ))}
-        <p className="narrow text-[12.5px] text-quiet">width × height × depth</p>
+        <p className="narrow text-fine text-quiet">width × height × depth</p>
       </Part>
       <Part title="It is reached">
         {bands
@@ -73,9 +87,9 @@ export function FreeTotals({ free, units, onDead }: { free: FreeSpace["free"]; u
           ))}
       </Part>
       <Part title="The room">
-        <Row label="floor" value={area(t.floor, units)} />
-        <Row label="claimed wall" value={area(t.wall, units)} />
-        <Row label="wall : floor" value={`${t.ratio.toFixed(1)} : 1`} />
+        <Row label="floor" value={squares(t.floor, units)} />
+        <Row label="claimed wall" value={squares(t.wall, units)} />
+        <Row label="wall : floor" value={`${fixed(t.ratio, 1)} : 1`} />
         <Row label="volume" value={volume(t.volume, units)} />
         <Row label="free under the ceiling" value={volume(t.overhead, units)} />
       </Part>
@@ -86,7 +100,19 @@ export function FreeTotals({ free, units, onDead }: { free: FreeSpace["free"]; u
 const bands = ["easy", "bend", "stretch", "kneel", "step", "ladder", "out of reach"];
 
 /** FreeSheet is the sheet beside the round while the lens shows free space. */
-export function FreeSheet({ free, wall, region, units, onClose }: { free: FreeSpace["free"]; wall?: string; region?: Region; units: Units; onClose: () => void }) {
+export function FreeSheet({
+  free,
+  wall,
+  region,
+  units,
+  onClose,
+}: {
+  free: FreeSpace["free"];
+  wall?: string;
+  region?: Region;
+  units: Units;
+  onClose: () => void;
+}) {
   if (region)
     return (
       <Sheet onClose={onClose} title="Free wall" address={wall} sub="It cannot grow on any side." live>

@@ -20,21 +20,47 @@ export const FreeWallLayer = memo(function FreeWallLayer({ wall, top, px, units,
   return (
     <g data-free={wall.id}>
       <g opacity={0.86} shapeRendering="crispEdges">
-      {wall.patches.map((p, i) => {
-        const fill = depthColour(p.depth, units);
-        return fill ? (
-          <rect key={i} x={p.x} y={top - p.z - p.h} width={p.w + 1} height={p.h + 1} fill={fill} onPointerDown={() => pick(wall, p.x + p.w / 2, p.z + p.h / 2, onChoose)} style={{ cursor: "pointer" }} />
-        ) : null;
-      })}
+        {wall.patches.map((p, i) => {
+          const fill = depthColour(p.depth, units);
+          return fill ? (
+            <rect
+              key={i}
+              x={p.x}
+              y={top - p.z - p.h}
+              width={p.w + 1}
+              height={p.h + 1}
+              fill={fill}
+              onPointerDown={() => pick(wall, p.x + p.w / 2, p.z + p.h / 2, onChoose)}
+              style={{ cursor: "pointer" }}
+            />
+          ) : null;
+        })}
       </g>
       {shown.map(({ region: r, index }) => {
         const label = `${squares(r.area, units)}, ${length(r.depth, units)} deep`;
         const fits = r.w > label.length * 6.6 * px && r.h > 20 * px;
         return (
           <g key={index} data-region={index} onPointerDown={() => onChoose(index)} style={{ cursor: "pointer" }}>
-            <rect x={r.x} y={top - r.z - r.h} width={r.w} height={r.h} fill="transparent" stroke="var(--ink)" strokeWidth={1} strokeDasharray="3 3" vectorEffect="non-scaling-stroke" />
+            <rect
+              x={r.x}
+              y={top - r.z - r.h}
+              width={r.w}
+              height={r.h}
+              fill="transparent"
+              stroke="var(--ink)"
+              strokeWidth={1}
+              strokeDasharray="3 3"
+              vectorEffect="non-scaling-stroke"
+            />
             {fits && (
-              <text x={r.x + r.w / 2} y={top - r.z - r.h / 2 + 4 * px} textAnchor="middle" fontSize={12 * px} fontWeight={600} fill="var(--ink)">
+              <text
+                x={r.x + r.w / 2}
+                y={top - r.z - r.h / 2 + 4 * px}
+                textAnchor="middle"
+                fontSize={12 * px}
+                fontWeight={600}
+                fill="var(--ink)"
+              >
                 {label}
               </text>
             )}
@@ -43,11 +69,40 @@ export const FreeWallLayer = memo(function FreeWallLayer({ wall, top, px, units,
       })}
       {marked && (
         <g pointerEvents="none" data-testid="chosen-region">
-          <rect x={marked.x} y={top - marked.z - marked.h} width={marked.w} height={marked.h} fill="var(--blue)" fillOpacity={0.14} stroke="var(--blue)" strokeWidth={2.4} vectorEffect="non-scaling-stroke" />
-          <text x={marked.x + marked.w / 2} y={top - marked.z - marked.h - 5 * px} textAnchor="middle" fontSize={13 * px} fontWeight={700} fill="var(--blue)" paintOrder="stroke" stroke="var(--paper)" strokeWidth={4 * px}>
+          <rect
+            x={marked.x}
+            y={top - marked.z - marked.h}
+            width={marked.w}
+            height={marked.h}
+            fill="var(--blue)"
+            fillOpacity={0.14}
+            stroke="var(--blue)"
+            strokeWidth={2.4}
+            vectorEffect="non-scaling-stroke"
+          />
+          <text
+            x={marked.x + marked.w / 2}
+            y={top - marked.z - marked.h - 5 * px}
+            textAnchor="middle"
+            fontSize={13 * px}
+            fontWeight={700}
+            fill="var(--blue)"
+            paintOrder="stroke"
+            stroke="var(--paper)"
+            strokeWidth={4 * px}
+          >
             {length(marked.w, units)}
           </text>
-          <text x={marked.x + marked.w + 6 * px} y={top - marked.z - marked.h / 2} fontSize={13 * px} fontWeight={700} fill="var(--blue)" paintOrder="stroke" stroke="var(--paper)" strokeWidth={4 * px}>
+          <text
+            x={marked.x + marked.w + 6 * px}
+            y={top - marked.z - marked.h / 2}
+            fontSize={13 * px}
+            fontWeight={700}
+            fill="var(--blue)"
+            paintOrder="stroke"
+            stroke="var(--paper)"
+            strokeWidth={4 * px}
+          >
             {length(marked.h, units)}
           </text>
         </g>

@@ -18,7 +18,11 @@ const colours = ["var(--free-4)", "var(--free-3)", "var(--free-2)", "var(--free-
 
 /** steps from the deepest on, each with the least depth it has in round figures of the units. */
 function steps(froms: number[], unit: number, sign: string): Depth[] {
-  return froms.map((n, i) => ({ from: n * unit, label: i === 0 ? `${n}${sign} and deeper` : `${n} to ${froms[i - 1]}${sign}`, colour: colours[i] as string }));
+  return froms.map((n, i) => ({
+    from: n * unit,
+    label: i === 0 ? `${n}${sign} and deeper` : `${n} to ${froms[i - 1]}${sign}`,
+    colour: colours[i] as string,
+  }));
 }
 
 const depths: Record<Units, Depth[]> = { metric: steps([600, 300, 150, 50], 1, " mm"), imperial: steps([24, 12, 6, 2], 25.4, "\u2033") };

@@ -26,11 +26,13 @@ export default function History({ round, revision }: { round: Round; revision: n
     });
   return (
     <div className="min-h-0 w-full flex-1 overflow-y-auto">
-      <div className="mx-auto max-w-[860px] px-4 py-4">
+      <div className="mx-auto max-w-215 px-4 py-4">
         <h2 className="mb-1 text-lg font-bold">History</h2>
-        <p className="mb-2 text-[14px] text-quiet">Every change to the shop, newest first. Undo takes changes back one by one; what was undone stays here.</p>
+        <p className="mb-2 text-body text-quiet">
+          Every change to the shop, newest first. Undo takes changes back one by one; what was undone stays here.
+        </p>
         {of && (
-          <p className="mb-2 text-[14px]">
+          <p className="mb-2 text-body">
             Only changes to <b>{names.get(of)?.name ?? of}</b>.{" "}
             <button className="font-semibold text-blue" onClick={() => only("")}>
               Show all
@@ -38,16 +40,21 @@ export default function History({ round, revision }: { round: Round; revision: n
           </p>
         )}
         {history.isError && <p className="text-red">{history.error.message}</p>}
-        {list?.length === 0 && <p>{of ? "Nothing has changed it yet." : "Nothing has been changed yet. What you enter, move or take away shows up here."}</p>}
+        {list?.length === 0 && (
+          <p>{of ? "Nothing has changed it yet." : "Nothing has been changed yet. What you enter, move or take away shows up here."}</p>
+        )}
         <ol className="m-0 list-none p-0" aria-label="Changes">
           {list?.map((r, i) => (
             <li key={r.id} data-change={r.id}>
-              {(i === 0 || dayOf(r) !== dayOf(list[i - 1] as Revision)) && <h3 className="mt-3 mb-1 border-b border-line text-[13px] font-semibold text-quiet">{day(dayOf(r))}</h3>}
+              {(i === 0 || dayOf(r) !== dayOf(list[i - 1] as Revision)) && (
+                <h3 className="mt-3 mb-1 border-b border-line text-small font-semibold text-quiet">{day(dayOf(r))}</h3>
+              )}
               <div className="grid grid-cols-[76px_1fr] gap-x-2 py-1">
-                <span className="text-[13px] leading-[24px] text-quiet tabular-nums whitespace-nowrap">{timeOf(r)}</span>
+                <span className="text-small leading-[24px] text-quiet tabular-nums whitespace-nowrap">{timeOf(r)}</span>
                 <div>
                   <p className="m-0">
-                    {r.kind === "undo" ? `Undone: ${r.what}` : r.kind === "redo" ? `Done again: ${r.what}` : sentence(r.what)} {r.who !== "you" && <span className="text-[13px] text-quiet">by {r.who}</span>}
+                    {r.kind === "undo" ? `Undone: ${r.what}` : r.kind === "redo" ? `Done again: ${r.what}` : sentence(r.what)}{" "}
+                    {r.who !== "you" && <span className="text-small text-quiet">by {r.who}</span>}
                   </p>
                   <Changes of={changed(r, names)} only={of ? undefined : only} />
                 </div>
@@ -56,7 +63,11 @@ export default function History({ round, revision }: { round: Round; revision: n
           ))}
         </ol>
         {history.hasNextPage && (
-          <button className="mt-2 font-semibold text-blue" onClick={() => void history.fetchNextPage()} disabled={history.isFetchingNextPage}>
+          <button
+            className="mt-2 font-semibold text-blue"
+            onClick={() => void history.fetchNextPage()}
+            disabled={history.isFetchingNextPage}
+          >
             Earlier changes
           </button>
         )}
@@ -67,9 +78,9 @@ export default function History({ round, revision }: { round: Round; revision: n
 
 function Changes({ of, only }: { of: Named[]; only?: (id: string) => void }) {
   if (of.length === 0) return null;
-  if (of.length > everything) return <p className="m-0 text-[13px] text-quiet">{of.length} things, places and the like</p>;
+  if (of.length > everything) return <p className="m-0 text-small text-quiet">{of.length} things, places and the like</p>;
   return (
-    <p className="m-0 flex flex-wrap gap-x-4 text-[13px]">
+    <p className="m-0 flex flex-wrap gap-x-4 text-small">
       {of.slice(0, most).map((c) => (
         <span key={c.id} className="whitespace-nowrap">
           {c.on ? (
@@ -80,7 +91,11 @@ function Changes({ of, only }: { of: Named[]; only?: (id: string) => void }) {
             c.name
           )}
           {only && (
-            <button className="ml-1.5 text-quiet underline decoration-dotted hover:text-blue" onClick={() => only(c.id)} aria-label={`its history: ${c.name}`}>
+            <button
+              className="ml-1.5 text-quiet underline decoration-dotted hover:text-blue"
+              onClick={() => only(c.id)}
+              aria-label={`its history: ${c.name}`}
+            >
               its history
             </button>
           )}

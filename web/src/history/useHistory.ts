@@ -7,7 +7,10 @@ const page = 50;
 export function useHistory(of: string, revision: number) {
   return useInfiniteQuery({
     queryKey: keys.history(of, revision),
-    queryFn: async ({ pageParam }) => unwrap(await api.GET("/api/v1/revisions", { params: { query: { of: of || undefined, before: pageParam || undefined, limit: page } } })),
+    queryFn: async ({ pageParam }) =>
+      unwrap(
+        await api.GET("/api/v1/revisions", { params: { query: { of: of || undefined, before: pageParam || undefined, limit: page } } }),
+      ),
     initialPageParam: 0,
     getNextPageParam: (last: Revision[]) => (last.length === page ? last.at(-1)?.id : undefined),
     placeholderData: keepPreviousData,

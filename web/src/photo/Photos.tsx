@@ -11,16 +11,26 @@ export const photo = (name: string, size: "large" | "small") => `/api/v1/photos/
 /** usePhotos attaches photos and takes them away. */
 export function usePhotos() {
   const client = useQueryClient();
-  const settled = { onSettled: () => client.invalidateQueries({ queryKey: keys.round }), onError: (e: Error) => void toast.error(e.message, { duration: 9000 }) };
+  const settled = {
+    onSettled: () => client.invalidateQueries({ queryKey: keys.round }),
+    onError: (e: Error) => void toast.error(e.message, { duration: 9000 }),
+  };
   const add = useMutation({
     mutationFn: async (v: { item: string; base: number; file: Blob }) => {
-      const answer = await fetch(`/api/v1/items/${encodeURIComponent(v.item)}/photos`, { method: "POST", headers: onto(v.base), body: await reduced(v.file) });
+      const answer = await fetch(`/api/v1/items/${encodeURIComponent(v.item)}/photos`, {
+        method: "POST",
+        headers: onto(v.base),
+        body: await reduced(v.file),
+      });
       if (!answer.ok) throw new Refused((await answer.json().catch(() => ({}))) as Problem);
     },
     ...settled,
   });
   const remove = useMutation({
-    mutationFn: async (v: { item: string; base: number; name: string }) => unwrap(await api.DELETE("/api/v1/items/{id}/photos/{name}", { params: { path: { id: v.item, name: v.name } }, headers: onto(v.base) })),
+    mutationFn: async (v: { item: string; base: number; name: string }) =>
+      unwrap(
+        await api.DELETE("/api/v1/items/{id}/photos/{name}", { params: { path: { id: v.item, name: v.name } }, headers: onto(v.base) }),
+      ),
     ...settled,
     onSuccess: () => void toast("The photo is off. Undo with u."),
   });
@@ -29,11 +39,31 @@ export function usePhotos() {
 
 /** Thumb is the small picture of a thing; nothing where the picture is missing. */
 export function Thumb({ name, of, className }: { name: string; of: string; className: string }) {
-  return <img src={photo(name, "small")} alt={`Photo of ${of}`} loading="lazy" className={`object-cover ${className}`} onError={(e) => (e.currentTarget.style.display = "none")} />;
+  return (
+    <img
+      src={photo(name, "small")}
+      alt={of}
+      loading="lazy"
+      className={`object-cover ${className}`}
+      onError={(e) => (e.currentTarget.style.display = "none")}
+    />
+  );
 }
 
 /** Photos of a thing: a look at each, another one, one less. */
-export function Photos({ id, name, photos, revision, height = 44 }: { id: string; name: string; photos: string[]; revision: number; height?: number }) {
+export function Photos({
+  id,
+  name,
+  photos,
+  revision,
+  height = 44,
+}: {
+  id: string;
+  name: string;
+  photos: string[];
+  revision: number;
+  height?: number;
+}) {
   const { add, remove } = usePhotos();
   return (
     <div className="flex flex-wrap items-center gap-2" data-testid="photos">
@@ -44,17 +74,23 @@ export function Photos({ id, name, photos, revision, height = 44 }: { id: string
           </Dialog.Trigger>
           <Dialog.Portal>
             <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
-            <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 flex max-h-[94vh] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 flex-col gap-2 border border-ink bg-sheet p-3 text-ink">
+            <Dialog.Content
+              aria-describedby={undefined}
+              className="fixed top-1/2 left-1/2 z-50 flex max-h-[94vh] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 flex-col gap-2 border border-ink bg-sheet p-3 text-ink"
+            >
               <div className="flex items-baseline justify-between gap-6">
-                <Dialog.Title className="text-[16px] font-bold">{name}</Dialog.Title>
+                <Dialog.Title className="text-lead font-bold">{name}</Dialog.Title>
                 <span className="flex gap-5">
-                  <button className="font-semibold text-red hover:underline" onClick={() => remove.mutate({ item: id, base: revision, name: p })}>
+                  <button
+                    className="font-semibold text-red hover:underline"
+                    onClick={() => remove.mutate({ item: id, base: revision, name: p })}
+                  >
                     Take this photo off
                   </button>
                   <Dialog.Close className="font-semibold text-blue hover:underline">Close</Dialog.Close>
                 </span>
               </div>
-              <img src={photo(p, "large")} alt={`Photo of ${name}`} className="min-h-0 max-w-full flex-1 object-contain" />
+              <img src={photo(p, "large")} alt={name} className="min-h-0 max-w-full flex-1 object-contain" />
             </Dialog.Content>
           </Dialog.Portal>
         </Dialog.Root>
@@ -75,7 +111,7 @@ export function Photos({ id, name, photos, revision, height = 44 }: { id: string
         />
       </label>
       {add.isError && (
-        <span role="alert" className="flex items-center gap-1 text-[13px] text-red">
+        <span role="alert" className="flex items-center gap-1 text-small text-red">
           {add.error.message}
           <button aria-label="Seen" onClick={() => add.reset()}>
             <X size={14} />

@@ -10,7 +10,10 @@ describe("photos", () => {
     const small = new Blob(["x"]);
     expect(await reduced(small)).toBe(small);
     const large = new Blob([new Uint8Array(3_000_000)]);
-    vi.stubGlobal("createImageBitmap", vi.fn(async () => Promise.reject(new Error("no picture"))));
+    vi.stubGlobal(
+      "createImageBitmap",
+      vi.fn(async () => Promise.reject(new Error("no picture"))),
+    );
     expect(await reduced(large)).toBe(large);
   });
   it("are reduced to 1600 pixels when they are large", async () => {
@@ -27,13 +30,25 @@ describe("photos", () => {
       }
     }
     vi.stubGlobal("OffscreenCanvas", Canvas);
-    vi.stubGlobal("createImageBitmap", vi.fn(async () => ({ width: 8000, height: 6000, close: vi.fn() })));
+    vi.stubGlobal(
+      "createImageBitmap",
+      vi.fn(async () => ({ width: 8000, height: 6000, close: vi.fn() })),
+    );
     const out = await reduced(new Blob([new Uint8Array(3_000_000)]));
     expect(size).toEqual([1600, 1200]);
     expect(out.size).toBe(4);
   });
   it("say why one was refused and keep the others", async () => {
-    vi.stubGlobal("fetch", vi.fn(async () => new Response(JSON.stringify({ detail: "this is no photo" }), { status: 422, headers: { "Content-Type": "application/problem+json" } })));
+    vi.stubGlobal(
+      "fetch",
+      vi.fn(
+        async () =>
+          new Response(JSON.stringify({ detail: "this is no photo" }), {
+            status: 422,
+            headers: { "Content-Type": "application/problem+json" },
+          }),
+      ),
+    );
     const box = await show(<Photos id="plane" name="Plane" photos={["a.jpg"]} revision={3} />);
     const input = box.querySelector("input[type=file]") as HTMLInputElement;
     Object.defineProperty(input, "files", { value: [new File(["x"], "x.txt")] });

@@ -7,7 +7,10 @@ export function Carried({ carry: c }: { carry: Carry }) {
   const no = a && !a.allowed;
   return (
     <div className="pointer-events-none fixed z-50" style={{ left: c.at.x, top: c.at.y }} data-testid="carried">
-      <div className={`absolute top-4 left-4 w-max max-w-80 border px-2 py-1 text-[13px] ${no ? "border-red bg-red-wash text-red" : "border-blue bg-sheet text-ink"}`} role="status">
+      <div
+        className={`absolute top-4 left-4 w-max max-w-80 border px-2 py-1 text-small ${no ? "border-red bg-red-wash text-red" : "border-blue bg-sheet text-ink"}`}
+        role="status"
+      >
         <b>
           {c.id} on {c.wall}
         </b>{" "}
@@ -18,12 +21,15 @@ export function Carried({ carry: c }: { carry: Carry }) {
             <b>{seconds(a.seconds)}</b> a week here, {seconds(a.now)} now
           </div>
         )}
-        {a?.broken.slice(0, 2).map((b) => <div key={b}>{b}</div>)}
-        {a?.allowed && a.cautions.slice(0, 2).map((b) => (
-          <div key={b} className="text-red">
-            {b}
-          </div>
+        {a?.broken.slice(0, 2).map((b) => (
+          <div key={b}>{b}</div>
         ))}
+        {a?.allowed &&
+          a.cautions.slice(0, 2).map((b) => (
+            <div key={b} className="text-red">
+              {b}
+            </div>
+          ))}
       </div>
     </div>
   );

@@ -1,13 +1,16 @@
-import { AlertDialog } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";
 import type { Opened, Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Part } from "../sheet/Sheet";
 import { Pick } from "../ui/Pick";
-import { length, weight, type Units } from "../units";
+import { weight, typedLength } from "../units";
 import { Plan } from "./Plan";
 import { useLayout, useMovePlace, useRemovePlace, useSetPlace } from "./usePlaces";
+import { Ask } from "../ui/Ask";
+import { Button } from "../ui/Button";
+import { More } from "../ui/More";
+import { Tickbox } from "../ui/Tickbox";
 
 /** Inside shows a place from the side that shows what is in it, with what is to be said of it. */
 export function Inside({ place, round, revision }: { place: Place; round: Round; revision: number }) {
@@ -16,8 +19,15 @@ export function Inside({ place, round, revision }: { place: Place; round: Round;
   if (!layout) return null;
   return (
     <Part title={layout.view === "from the front" ? "As it is" : `Inside, ${layout.view}`}>
-      <Plan layout={layout} units={round.units as Units} width={256} height={190} onPick={(id) => select({ kind: "item", id })} label={place.name || place.id} />
-      <ul className="m-0 mt-1 list-none p-0 text-[13px]" aria-label="What is to be said of it">
+      <Plan
+        layout={layout}
+        units={round.units}
+        width={256}
+        height={190}
+        onPick={(id) => select({ kind: "item", id })}
+        label={place.name || place.id}
+      />
+      <ul className="m-0 mt-1 list-none p-0 text-small" aria-label="What is to be said of it">
         {layout.notes.map((n) => (
           <li key={n} className={/overloaded|sag|any more/.test(n) ? "text-red" : ""}>
             {n}
@@ -31,23 +41,34 @@ export function Inside({ place, round, revision }: { place: Place; round: Round;
 
 /** How a place is made, as far as its load hangs on it: screws, boards, arms. */
 function How({ place, opened: o, round, revision }: { place: Place; opened: Opened; round: Round; revision: number }) {
-  const units = round.units as Units;
-  const plain = (mm: number) => (mm > 0 ? length(mm, units).replaceAll("\u2009", "") : "");
+  const units = round.units;
+  const plain = (mm: number) => (mm > 0 ? typedLength(mm, units) : "");
   const count = (n: number) => (n > 0 ? String(n) : "");
   const fields: [string, string, string, string][] = [];
-  if (o.board) fields.push([place.id, "wood", "made of", o.wood], [place.id, "thick", "thick", plain(o.thick)], [place.id, "strip", "edge strip", plain(o.strip)]);
+  if (o.board)
+    fields.push(
+      [place.id, "wood", "made of", o.wood],
+      [place.id, "thick", "thick", plain(o.thick)],
+      [place.id, "strip", "edge strip", plain(o.strip)],
+    );
   if (o.piles) fields.push([place.id, "arms", "arms a level", count(o.arms)]);
-  if (o.hung) fields.push([o.hung, "screws", "screws in studs", count(o.screws)], [o.hung, "screw", "screw thick", plain(o.screw)], [o.hung, "thread", "thread in stud", plain(o.thread)], [o.hung, "side", "through", plain(o.side)], [o.hung, "lever", "above its foot", plain(o.lever)]);
+  if (o.hung)
+    fields.push(
+      [o.hung, "screws", "screws in studs", count(o.screws)],
+      [o.hung, "screw", "screw thick", plain(o.screw)],
+      [o.hung, "thread", "thread in stud", plain(o.thread)],
+      [o.hung, "side", "through", plain(o.side)],
+      [o.hung, "lever", "above its foot", plain(o.lever)],
+    );
   if (fields.length === 0) return null;
   return (
-    <details className="mt-1 text-[13.5px]">
-      <summary className="cursor-pointer font-semibold text-blue">How it is made and fixed</summary>
+    <More title="How it is made and fixed">
       <div className="mt-1 flex flex-col gap-0.5">
         {fields.map(([id, field, label, value]) => (
           <Fact key={`${id} ${field} ${value}`} id={id} field={field} label={label} value={value} revision={revision} wide />
         ))}
       </div>
-    </details>
+    </More>
   );
 }
 
@@ -56,18 +77,20 @@ export function Where({ place, round, revision }: { place: Place; round: Round; 
   const { select } = useShown();
   const move = useMovePlace();
   const remove = useRemovePlace();
-  const units = round.units as Units;
+  const units = round.units;
   const host = round.things.find((t) => t.id === place.host);
   const here = round.elevations[place.elevation];
   const walls = round.elevations.filter((s) => !s.middle);
-  const plain = (mm: number) => length(mm, units).replaceAll("\u2009", "");
+  const plain = (mm: number) => typedLength(mm, units);
   const floor = host?.floor;
   const hung = place.host === "" && here && !here.middle;
   const [wall, setWall] = useState(here && !here.middle ? `${here.area} ${here.id}` : "");
   const [first, setFirst] = useState(plain(floor?.[0] ?? place.x));
   const [second, setSecond] = useState(plain(floor?.[1] ?? place.z));
   const id = place.host || place.id;
-  const living = round.items.filter((i) => i.place === place.id || (place.host !== "" && round.places.some((p) => p.host === place.host && p.id === i.place)));
+  const living = round.items.filter(
+    (i) => i.place === place.id || (place.host !== "" && round.places.some((p) => p.host === place.host && p.id === i.place)),
+  );
   if (host?.station) return null;
   const field = (label: string, says: string, value: string, set: (v: string) => void) => (
     <>
@@ -79,7 +102,7 @@ export function Where({ place, round, revision }: { place: Place; round: Round; 
           set(e.target.value);
           move.reset();
         }}
-        className="w-[64px] border-b border-line bg-transparent px-1 text-right"
+        className="w-16 border-b border-line bg-transparent px-1 text-right"
       />
       <span className="text-quiet">{says}</span>
     </>
@@ -88,60 +111,55 @@ export function Where({ place, round, revision }: { place: Place; round: Round; 
     <Part title={place.host ? `${place.host}, which it is part of` : "Where it is"}>
       {(hung || floor) && (
         <form
-          className="flex flex-wrap items-baseline gap-x-2 text-[13.5px]"
+          className="flex flex-wrap items-baseline gap-x-2 text-small"
           aria-label="Move it"
           onSubmit={(e) => {
             e.preventDefault();
             const [area = "", w = ""] = wall.split(" ");
             move.mutate(
-              floor ? { base: revision, id, at: { area: here?.area ?? "", floor: [0, 0], rot: host.rot ?? 0 }, typed: { x: first, y: second } } : { base: revision, id, at: { area, wall: w }, typed: { x: first, z: second } },
+              floor
+                ? { base: revision, id, at: { area: here?.area ?? "", floor: [0, 0], rot: host.rot ?? 0 }, typed: { x: first, y: second } }
+                : { base: revision, id, at: { area, wall: w }, typed: { x: first, z: second } },
               { onSuccess: () => toast(`${id} moved, and what is in it. Undo with u.`) },
             );
           }}
         >
-          {!floor && <Pick label="Wall" value={wall} choices={walls.map((s) => ({ value: `${s.area} ${s.id}`, name: s.id }))} onPick={setWall} />}
+          {!floor && (
+            <Pick label="Wall" value={wall} choices={walls.map((s) => ({ value: `${s.area} ${s.id}`, name: s.id }))} onPick={setWall} />
+          )}
           {field("From the left", "left", first, setFirst)}
           {floor ? field("From below on the plan", "up the plan", second, setSecond) : field("Height", "up", second, setSecond)}
           <button className="ml-auto font-semibold text-blue hover:underline">Move</button>
           {move.isError && (
-            <span role="alert" className="w-full text-[12.5px] text-red">
+            <span role="alert" className="w-full text-fine text-red">
               {move.error.message}
             </span>
           )}
         </form>
       )}
       {host && <Traits id={host.id} traits={host.traits} revision={revision} />}
-      <AlertDialog.Root>
-        <AlertDialog.Trigger className="mt-1 font-semibold text-red hover:underline">Take {id} away</AlertDialog.Trigger>
-        <AlertDialog.Portal>
-          <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-          <AlertDialog.Content className="fixed top-1/2 left-1/2 z-50 w-[430px] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-5 text-ink">
-            <AlertDialog.Title className="mb-1 text-lg font-bold">Take {id} away?</AlertDialog.Title>
-            <AlertDialog.Description>
-              {living.length === 0 ? "Nothing lives there." : `${living.length} ${living.length === 1 ? "thing lives" : "things live"} there. They stay on the list and wait in the tray for another home; Fit finds one for each.`}
-            </AlertDialog.Description>
-            <div className="mt-4 flex items-center gap-5">
-              <AlertDialog.Action
-                className="bg-red px-3 py-1.5 font-bold text-sheet"
-                onClick={() =>
-                  remove.mutate(
-                    { base: revision, id },
-                    {
-                      onSuccess: (r) => {
-                        select(undefined);
-                        toast(`${id} is gone; ${r.ids.length} things have no home now. Undo with u.`);
-                      },
-                    },
-                  )
-                }
-              >
-                Take it away
-              </AlertDialog.Action>
-              <AlertDialog.Cancel className="font-semibold text-blue hover:underline">Keep it</AlertDialog.Cancel>
-            </div>
-          </AlertDialog.Content>
-        </AlertDialog.Portal>
-      </AlertDialog.Root>
+      <Ask
+        title={`Remove ${id}?`}
+        yes="Remove it"
+        no="Keep it"
+        danger
+        trigger={<Button className="mt-1 text-red">Remove {id}</Button>}
+        onYes={() =>
+          remove.mutate(
+            { base: revision, id },
+            {
+              onSuccess: (r) => {
+                select(undefined);
+                toast(`${id} is removed; ${r.ids.length} things have no home now. Undo with u.`);
+              },
+            },
+          )
+        }
+      >
+        {living.length === 0
+          ? "Nothing lives there."
+          : `${living.length} ${living.length === 1 ? "thing lives" : "things live"} there. They stay on the list and wait in the tray for another home; Fit finds one for each.`}
+      </Ask>
     </Part>
   );
 }
@@ -156,25 +174,43 @@ const traits: [string, string][] = [
 function Traits({ id, traits: has, revision }: { id: string; traits: string[]; revision: number }) {
   const set = useSetPlace();
   return (
-    <div className="mt-1 flex flex-col text-[13.5px]" role="group" aria-label={`What ${id} is like`}>
+    <div className="mt-1 flex flex-col text-small" role="group" aria-label={`What ${id} is like`}>
       {traits.map(([field, says]) => (
-        <label key={field} className="flex items-center gap-2">
-          <input type="checkbox" style={{ accentColor: "var(--blue)" }} checked={has.includes(field)} disabled={set.isPending} onChange={(e) => set.mutate({ base: revision, id, field, text: e.target.checked ? "yes" : "no" })} />
+        <Tickbox
+          key={field}
+          on={has.includes(field)}
+          disabled={set.isPending}
+          onChange={(on) => set.mutate({ base: revision, id, field, text: on ? "yes" : "no" })}
+        >
           {says}
-        </label>
+        </Tickbox>
       ))}
     </div>
   );
 }
 
 /** Fact is one field of a place that can be typed anew; what is refused stays with the reason. */
-function Fact({ id, field, label, value, revision, wide }: { id: string; field: string; label: string; value: string; revision: number; wide?: boolean }) {
+function Fact({
+  id,
+  field,
+  label,
+  value,
+  revision,
+  wide,
+}: {
+  id: string;
+  field: string;
+  label: string;
+  value: string;
+  revision: number;
+  wide?: boolean;
+}) {
   const [text, setText] = useState(value);
   const set = useSetPlace();
   const send = () => text !== value && set.mutate({ base: revision, id, field, text });
   return (
     <label className="flex min-w-0 items-baseline gap-2">
-      <span className={`narrow shrink-0 text-[13px] text-quiet ${wide ? "w-[92px]" : "w-[62px]"}`}>{label}</span>
+      <span className={`narrow shrink-0 text-small text-quiet ${wide ? "w-23" : "w-15.5"}`}>{label}</span>
       <span className="min-w-0 flex-1">
         <input
           value={text}
@@ -195,7 +231,7 @@ function Fact({ id, field, label, value, revision, wide }: { id: string; field: 
           className={`w-full border-b bg-transparent px-1 ${set.isError ? "border-red text-red" : "border-line"}`}
         />
         {set.isError && (
-          <span role="alert" className="block text-[12.5px] text-red">
+          <span role="alert" className="block text-fine text-red">
             {set.error.message}
           </span>
         )}
@@ -206,18 +242,34 @@ function Fact({ id, field, label, value, revision, wide }: { id: string; field: 
 
 /** Facts of a place: its name, its size, what it may carry. */
 export function Facts({ place: p, round, revision }: { place: Place; round: Round; revision: number }) {
-  const units = round.units as Units;
-  const plain = (mm: number) => length(mm, units).replaceAll("\u2009", "");
+  const units = round.units;
+  const plain = (mm: number) => typedLength(mm, units);
   return (
     <Part title="Facts">
-      <div className="flex flex-col gap-0.5 text-[13.5px]">
+      <div className="flex flex-col gap-0.5 text-small">
         <Fact key={`name ${p.name}`} id={p.id} field="name" label="name" value={p.name} revision={revision} />
         {(["w", "h", "d"] as const).map((f) => (
-          <Fact key={`${f} ${p[f]}`} id={p.id} field={f} label={{ w: "wide", h: "high", d: "deep" }[f]} value={plain(p[f])} revision={revision} />
+          <Fact
+            key={`${f} ${p[f]}`}
+            id={p.id}
+            field={f}
+            label={{ w: "wide", h: "high", d: "deep" }[f]}
+            value={plain(p[f])}
+            revision={revision}
+          />
         ))}
-        <Fact key={`capacity ${p.capacity}`} id={p.id} field="capacity" label="may carry" value={p.capacity > 0 ? weight(p.capacity, units) : ""} revision={revision} />
+        <Fact
+          key={`capacity ${p.capacity}`}
+          id={p.id}
+          field="capacity"
+          label="may carry"
+          value={p.capacity > 0 ? weight(p.capacity, units) : ""}
+          revision={revision}
+        />
       </div>
-      {p.capacity === 0 && <p className="text-[13px] text-quiet">Not rated: type in what its maker says, or say below how it is screwed to its studs.</p>}
+      {p.capacity === 0 && (
+        <p className="text-small text-quiet">Not rated: type in what its maker says, or say below how it is screwed to its studs.</p>
+      )}
     </Part>
   );
 }

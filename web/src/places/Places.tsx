@@ -7,9 +7,10 @@ import { useShown } from "../app/shown";
 import { useMatching } from "../belongings/useList";
 import { Part } from "../sheet/Sheet";
 import { Pick } from "../ui/Pick";
-import { length, seconds, size, weight, type Units } from "../units";
+import { length, seconds, size, weight, type Units, percent } from "../units";
 import { Plan } from "./Plan";
 import { useBest, useDesigns, useInstall, useWhere, type Wish } from "./usePlaces";
+import { Range } from "../ui/Range";
 
 /** Proposed is where a design would go, for the stage to show. */
 export interface Proposed {
@@ -36,7 +37,7 @@ const few = 5;
 
 /** Places makes storage: from what it must hold, by kind, to the wall that suits it best. */
 export default function Places({ round, revision, onPropose }: Props) {
-  const units = round.units as Units;
+  const units = round.units;
   const { go, view, select } = useShown();
   const [words, setWords] = useKept("wish words", "");
   const [family, setFamily] = useKept("wish family", "");
@@ -49,8 +50,17 @@ export default function Places({ round, revision, onPropose }: Props) {
 
   const families = useMemo(() => [...new Set(round.items.map((i) => i.family).filter(Boolean))].sort(), [round.items]);
   const matching = useMatching(round.items, words, revision);
-  const wanted = useMemo(() => (words.trim() === "" && family === "" ? [] : (matching ?? []).filter((i) => family === "" || i.family === family)), [matching, words, family]);
-  const wish: Wish = { items: wanted.map((i) => i.id), reserve: limits.reserve / 100, width: limits.width, height: limits.height, depth: limits.depth };
+  const wanted = useMemo(
+    () => (words.trim() === "" && family === "" ? [] : (matching ?? []).filter((i) => family === "" || i.family === family)),
+    [matching, words, family],
+  );
+  const wish: Wish = {
+    items: wanted.map((i) => i.id),
+    reserve: limits.reserve / 100,
+    width: limits.width,
+    height: limits.height,
+    depth: limits.depth,
+  };
   const designs = useDesigns(wish, revision);
   const list = wanted.length > 0 ? (designs.data ?? []) : [];
   const design = list.find((d) => d.kind.id === kind) ?? list[0];
@@ -73,7 +83,7 @@ export default function Places({ round, revision, onPropose }: Props) {
   };
   const limit = (name: "width" | "height" | "depth", says: string) => (
     <label className="flex min-w-0 flex-1 items-baseline gap-1">
-      <span className="narrow text-[13px] text-quiet">{says}</span>
+      <span className="narrow text-small text-quiet">{says}</span>
       <input
         value={limits[name]}
         onChange={(e) => {
@@ -89,8 +99,14 @@ export default function Places({ round, revision, onPropose }: Props) {
   );
 
   return (
-    <aside className="round-scroll flex shrink-0 flex-col gap-1 overflow-y-auto border border-line bg-sheet px-4 py-3" style={{ width: wide }} aria-label="Make a place" tabIndex={0} data-testid="places">
-      <h2 className="text-[19px] leading-tight font-bold">Make a place</h2>
+    <aside
+      className="round-scroll flex shrink-0 flex-col gap-1 overflow-y-auto border border-line bg-sheet px-4 py-3"
+      style={{ width: wide }}
+      aria-label="Make a place"
+      tabIndex={0}
+      data-testid="places"
+    >
+      <h2 className="text-head leading-tight font-bold">Make a place</h2>
       <div className="flex items-baseline gap-3">
         <input
           value={words}
@@ -100,7 +116,7 @@ export default function Places({ round, revision, onPropose }: Props) {
           }}
           aria-label="What it shall hold"
           placeholder="what shall it hold? clamp, @lathe, homeless"
-          className="min-w-0 flex-1 border-b border-ink bg-transparent px-1 py-0.5 text-[15px] placeholder:text-[13.5px] placeholder:text-quiet"
+          className="min-w-0 flex-1 border-b border-ink bg-transparent px-1 py-0.5 text-lead placeholder:text-small placeholder:text-quiet"
         />
         <Pick
           label="Family"
@@ -112,7 +128,7 @@ export default function Places({ round, revision, onPropose }: Props) {
           }}
         />
       </div>
-      <p className="shrink-0 text-[13px] text-quiet" aria-live="polite">
+      <p className="shrink-0 text-small text-quiet" aria-live="polite">
         {wanted.length === 0
           ? words.trim() !== "" && matching
             ? "Nothing in the list matches these words."
@@ -125,48 +141,53 @@ export default function Places({ round, revision, onPropose }: Props) {
       {wanted.length > 0 && (
         <div className="flex flex-col gap-1">
           <div className="flex items-baseline gap-3">
-            <span className="narrow text-[13px] text-quiet">at most</span>
+            <span className="narrow text-small text-quiet">at most</span>
             {limit("width", "wide")}
             {limit("height", "high")}
             {limit("depth", "deep")}
           </div>
-          <label className="flex items-center gap-2 text-[13px]">
+          <div className="flex items-center gap-2 text-small">
             <span className="narrow text-quiet">kept free to grow</span>
-            <input
-              type="range"
+            <Range
+              label="Kept free to grow"
               min={0}
               max={50}
               step={5}
               value={limits.reserve}
-              onChange={(e) => {
-                setLimits({ ...limits, reserve: Number(e.target.value) });
+              says={`${limits.reserve} %`}
+              onChange={(reserve) => {
+                setLimits({ ...limits, reserve });
                 changed();
               }}
-              className="flex-1 accent-[var(--blue)]"
             />
             <span className="w-10 text-right">{limits.reserve} %</span>
-          </label>
+          </div>
         </div>
       )}
       {designs.isError && wanted.length > 0 && (
-        <p role="alert" className="text-[13px] text-red">
+        <p role="alert" className="text-small text-red">
           {designs.error.message}
         </p>
       )}
       {design && (
         <>
-          <table className={clsx("mt-1 w-full border-collapse text-[13px]", asked && "hidden")} aria-label="Kinds that would hold it">
+          <table className={clsx("mt-1 w-full border-collapse text-small", asked && "hidden")} aria-label="Kinds that would hold it">
             <thead>
               <tr className="border-b border-ink text-left text-quiet">
                 <th className="py-0.5 font-normal">kind</th>
                 <th className="text-right font-normal">wide × high × deep</th>
                 <th className="text-right font-normal">holds</th>
-                <th className="text-right font-normal" title="weekly handling of what it holds, at its best spot">a week</th>
+                <th className="text-right font-normal" title="weekly handling of what it holds, at its best spot">
+                  a week
+                </th>
               </tr>
             </thead>
             <tbody>
               {shown.map((d, i) => (
-                <tr key={d.kind.id} className={clsx("border-b border-line/50", d.kind.id === design.kind.id && "bg-blue-wash font-semibold")}>
+                <tr
+                  key={d.kind.id}
+                  className={clsx("border-b border-line/50", d.kind.id === design.kind.id && "bg-blue-wash font-semibold")}
+                >
                   <td className="py-0.5">
                     <button
                       aria-pressed={d.kind.id === design.kind.id}
@@ -184,13 +205,25 @@ export default function Places({ round, revision, onPropose }: Props) {
                   <td className={clsx("text-right whitespace-nowrap", d.holds < wanted.length && "text-red")}>
                     {d.holds} of {wanted.length}
                   </td>
-                  <td className="w-[76px] text-right whitespace-nowrap">{best[i]?.isSuccess ? best[i].data.sites[0] ? seconds(best[i].data.sites[0].seconds) : <span className="text-red">no room</span> : best[i]?.isError ? <span className="text-red">no</span> : "…"}</td>
+                  <td className="w-19 text-right whitespace-nowrap">
+                    {best[i]?.isSuccess ? (
+                      best[i].data.sites[0] ? (
+                        seconds(best[i].data.sites[0].seconds)
+                      ) : (
+                        <span className="text-red">no room</span>
+                      )
+                    ) : best[i]?.isError ? (
+                      <span className="text-red">no</span>
+                    ) : (
+                      "…"
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>
           </table>
           {!asked && list.length > few && (
-            <button className="self-start text-[13px] font-semibold text-blue hover:underline" onClick={() => setAll(!all)}>
+            <button className="self-start text-small font-semibold text-blue hover:underline" onClick={() => setAll(!all)}>
               {all ? "Fewer kinds" : `${list.length - few} more kinds`}
             </button>
           )}
@@ -246,22 +279,30 @@ export default function Places({ round, revision, onPropose }: Props) {
               <ol className="m-0 list-none p-0" aria-label="Spots">
                 {spots.map((s, i) => (
                   <li key={i}>
-                    <button aria-pressed={at === i} className={clsx("w-full border-b border-line/50 px-1 py-1 text-left hover:text-blue", at === i && "bg-blue-wash")} onClick={() => propose(i, s)}>
+                    <button
+                      aria-pressed={at === i}
+                      className={clsx("w-full border-b border-line/50 px-1 py-1 text-left hover:text-blue", at === i && "bg-blue-wash")}
+                      onClick={() => propose(i, s)}
+                    >
                       <span className="flex justify-between gap-2">
                         <span>
                           <Spot spot={s} round={round} units={units} />
                         </span>
                         <span className="shrink-0">
-                          {seconds(s.seconds)} <span className="text-[13px] text-quiet">now {seconds(s.now)}</span>
+                          {seconds(s.seconds)} <span className="text-small text-quiet">now {seconds(s.now)}</span>
                         </span>
                       </span>
-                      <span className="block text-[13px] text-quiet">
+                      <span className="block text-small text-quiet">
                         {s.band}
                         {s.over && `, over ${s.over}`}
-                        {!s.from_floor && !s.station && !s.on && `, ${s.studs} ${s.ceiling ? "joists over it" : s.studs === 1 ? "stud behind" : "studs behind"}`}, {length(s.depth, units)} {s.ceiling ? "down free" : "deep free"}
+                        {!s.from_floor &&
+                          !s.station &&
+                          !s.on &&
+                          `, ${s.studs} ${s.ceiling ? "joists over it" : s.studs === 1 ? "stud behind" : "studs behind"}`}
+                        , {length(s.depth, units)} {s.ceiling ? "down free" : "deep free"}
                       </span>
                       {[...s.barred, ...s.cautions].slice(0, at === i ? 9 : 1).map((c) => (
-                        <span key={c} className="block text-[13px] text-red">
+                        <span key={c} className="block text-small text-red">
                           {c}
                         </span>
                       ))}
@@ -270,7 +311,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                 ))}
               </ol>
               {where.data && where.data.nowhere.length > 0 && (
-                <div className="mt-1 text-[13px] text-quiet">
+                <div className="mt-1 text-small text-quiet">
                   {where.data.nowhere.map((n) => (
                     <p key={n.area + n.wall}>
                       <b>{n.wall}</b> {n.why}
@@ -282,7 +323,9 @@ export default function Places({ round, revision, onPropose }: Props) {
           )}
         </>
       )}
-      {wanted.length > 0 && designs.isSuccess && list.length === 0 && <p className="text-red">No kind of place holds these: say on the list how they are held.</p>}
+      {wanted.length > 0 && designs.isSuccess && list.length === 0 && (
+        <p className="text-red">No kind of place holds these: say on the list how they are held.</p>
+      )}
     </aside>
   );
 }
@@ -294,20 +337,20 @@ function Made({ design: d, round, units, onPick }: { design: Designed; round: Ro
     <div className="flex flex-col gap-1.5 border-t border-line pt-2" data-testid="design">
       <p>
         <b>{d.kind.title}</b>{" "}
-        <span className="text-[13px] text-quiet">
-          {d.kind.about}. {d.pieces} pieces, {weight(d.kg, units)}, {Math.round(100 * d.fill)} % full, {d.spare} free
+        <span className="text-small text-quiet">
+          {d.kind.about}. {d.pieces} pieces, {weight(d.kg, units)}, {percent(d.fill)} full, {d.spare} free
         </span>
       </p>
       <Plan layout={d.front} units={units} width={wide - 40} height={230} onPick={onPick} label={d.kind.title} />
       {d.parts.map((p) => (
         <div key={p.id}>
-          <p className="text-[13px] text-quiet">
+          <p className="text-small text-quiet">
             {p.id.replace("new-", "part ").replace("new", "inside")}, {p.layout.view}
           </p>
           <Plan layout={p.layout} units={units} width={wide - 40} height={170} onPick={onPick} label={p.id} />
         </div>
       ))}
-      <ul className="m-0 list-none p-0 text-[13px]">
+      <ul className="m-0 list-none p-0 text-small">
         {d.rules.map((r) => (
           <li key={r}>{r}</li>
         ))}
@@ -330,8 +373,29 @@ function Made({ design: d, round, units, onPick }: { design: Designed; round: Ro
 /** Spot says where a spot is. */
 function Spot({ spot: s, round, units }: { spot: Whereabout; round: Round; units: Units }) {
   const left = `${length(s.x, units)} from the left`;
-  if (s.on) return <><b className="text-blue">on {s.on}</b> {left}{s.z > 0 ? `, ${length(s.z, units)} up` : `, ${length(s.y, units)} from the front`}</>;
-  if (s.station) return <><b className="text-blue">under {round.plan.stations.find((x) => x.id === s.station)?.name ?? s.station}</b> {left}</>;
-  if (s.ceiling) return <><b className="text-blue">ceiling</b> {left}, {length(s.ceiling[1] ?? 0, units)} from below on the plan</>;
-  return <><b className="text-blue">{s.wall}</b> {left}{s.from_floor ? ", on the floor" : `, ${length(s.z, units)} up`}</>;
+  if (s.on)
+    return (
+      <>
+        <b className="text-blue">on {s.on}</b> {left}
+        {s.z > 0 ? `, ${length(s.z, units)} up` : `, ${length(s.y, units)} from the front`}
+      </>
+    );
+  if (s.station)
+    return (
+      <>
+        <b className="text-blue">under {round.plan.stations.find((x) => x.id === s.station)?.name ?? s.station}</b> {left}
+      </>
+    );
+  if (s.ceiling)
+    return (
+      <>
+        <b className="text-blue">ceiling</b> {left}, {length(s.ceiling[1] ?? 0, units)} from below on the plan
+      </>
+    );
+  return (
+    <>
+      <b className="text-blue">{s.wall}</b> {left}
+      {s.from_floor ? ", on the floor" : `, ${length(s.z, units)} up`}
+    </>
+  );
 }

@@ -2,7 +2,17 @@ import { expect, test } from "vitest";
 import type { Place, Round } from "../api/client";
 import { hung, landing } from "./useCarry";
 
-const elevation = (id: string, offset: number, length: number, middle = false) => ({ id, area: "main", offset, length, middle, profile: [[0, 2500], [length, 2500]] });
+const elevation = (id: string, offset: number, length: number, middle = false) => ({
+  id,
+  area: "main",
+  offset,
+  length,
+  middle,
+  profile: [
+    [0, 2500],
+    [length, 2500],
+  ],
+});
 const round = {
   elevations: [elevation("A", 0, 4000), elevation("B", 4000, 7000), elevation("", 11000, 3000, true)],
   things: [

@@ -6,14 +6,48 @@ import Places from "./Places";
 import { Plan } from "./Plan";
 
 const front: Layout = {
-  view: "from the front", w: 1000, h: 500, notes: ["2 pieces, 3 kg", "overloaded: it may carry 2 kg"],
+  view: "from the front",
+  w: 1000,
+  h: 500,
+  notes: ["2 pieces, 3 kg", "overloaded: it may carry 2 kg"],
   shapes: [
     { kind: "thing", x: 20, y: 100, w: 200, h: 300, item: "plane", name: "Plane", glyph: "plane", back: false },
     { kind: "rail", x: 0, y: 400, w: 1000, h: 30, item: "", name: "", glyph: "", back: false },
   ],
 };
-const made = (id: string, title: string, holds: number): Designed => ({ kind: { id, title, about: "about it", hung: true }, w: 1000, h: 500, d: 90, holds, pieces: holds, kg: 3, fill: 0.5, spare: "15 % of every row", rules: ["2 rows"], cautions: [], left: [], front, parts: [] });
-const spot = { area: "main", wall: "A", station: "", x: 300, z: 900, seconds: 40, now: 60, band: "easy", studs: 3, surface: "boards", depth: 250, barred: [], cautions: ["mind the door"], from_floor: false, rot: 0 };
+const made = (id: string, title: string, holds: number): Designed => ({
+  kind: { id, title, about: "about it", hung: true },
+  w: 1000,
+  h: 500,
+  d: 90,
+  holds,
+  pieces: holds,
+  kg: 3,
+  fill: 0.5,
+  spare: "15 % of every row",
+  rules: ["2 rows"],
+  cautions: [],
+  left: [],
+  front,
+  parts: [],
+});
+const spot = {
+  area: "main",
+  wall: "A",
+  station: "",
+  x: 300,
+  z: 900,
+  seconds: 40,
+  now: 60,
+  band: "easy",
+  studs: 3,
+  surface: "boards",
+  depth: 250,
+  barred: [],
+  cautions: ["mind the door"],
+  from_floor: false,
+  rot: 0,
+};
 
 const sent: { path: string; body?: unknown; match?: string | null }[] = [];
 function answering(more: Record<string, { status: number; body: unknown }> = {}) {
@@ -21,8 +55,14 @@ function answering(more: Record<string, { status: number; body: unknown }> = {})
   const answers: Record<string, { status: number; body: unknown }> = {
     "/api/v1/find": { status: 200, body: [{ id: "plane", kind: "item", name: "Plane", address: "", where: "", sure: true }] },
     "/api/v1/storage/size": { status: 200, body: [made("cleat-field", "Cleat field", 2), made("shelf", "Shelf", 1)] },
-    "/api/v1/storage/where": { status: 200, body: { sites: [spot], nowhere: [{ area: "main", wall: "B", why: "left alone" }], w: 1000, h: 500 } },
-    "/api/v1/storage": { status: 200, body: { revision: { id: 2, what: "made", kind: "change", who: "", at: "", changed: [] }, ids: ["A2", "A2"] } },
+    "/api/v1/storage/where": {
+      status: 200,
+      body: { sites: [spot], nowhere: [{ area: "main", wall: "B", why: "left alone" }], w: 1000, h: 500 },
+    },
+    "/api/v1/storage": {
+      status: 200,
+      body: { revision: { id: 2, what: "made", kind: "change", who: "", at: "", changed: [] }, ids: ["A2", "A2"] },
+    },
     "/api/v1/places/B1/layout": { status: 200, body: front },
     ...more,
   };
@@ -32,19 +72,24 @@ function answering(more: Record<string, { status: number; body: unknown }> = {})
       const path = new URL(r.url, "http://x").pathname;
       sent.push({ path, body: r.method === "GET" ? undefined : JSON.parse(await r.text()), match: r.headers.get("If-Match") });
       const a = answers[path] ?? { status: 404, body: {} };
-      return new Response(JSON.stringify(a.body), { status: a.status, headers: { "Content-Type": a.status < 400 ? "application/json" : "application/problem+json" } });
+      return new Response(JSON.stringify(a.body), {
+        status: a.status,
+        headers: { "Content-Type": a.status < 400 ? "application/json" : "application/problem+json" },
+      });
     }),
   );
 }
 afterEach(() => vi.unstubAllGlobals());
 
-const shop = round({ items: [item({ id: "plane", name: "Plane" }), item({ id: "saw", name: "Saw", kind: "saw", glyph: "saw", family: "saws" })] });
+const shop = round({
+  items: [item({ id: "plane", name: "Plane" }), item({ id: "saw", name: "Saw", kind: "saw", glyph: "saw", family: "saws" })],
+});
 
 describe("the drawing of a place", () => {
   it("is to scale, with its dimensions in the shop's units, and things can be picked", async () => {
     const picked = vi.fn();
     const box = await show(<Plan layout={front} units="imperial" width={400} height={300} onPick={picked} label="Field" />);
-    expect([...box.querySelectorAll("text")].map((t) => t.textContent)).toEqual([`3' 3 3/8"`, `1' 7 11/16"`]);
+    expect([...box.querySelectorAll("text")].map((t) => t.textContent)).toEqual([`3' 3 3\u20448"`, `1' 7 11\u204416"`]);
     const thing = box.querySelector("[data-thing=plane]") as Element;
     const r = [...thing.querySelectorAll("rect")].at(-1);
     expect(Number(r?.getAttribute("height")) / Number(r?.getAttribute("width"))).toBeCloseTo(1.5);
@@ -61,7 +106,10 @@ describe("making a place", () => {
     expect(box.textContent).toContain("Say what it shall hold");
     await type(box.querySelector("[aria-label='What it shall hold']") as HTMLInputElement, "plane");
     await settle();
-    expect(sent.find((s) => s.path === "/api/v1/storage/size")).toMatchObject({ path: "/api/v1/storage/size", body: { items: ["plane"], reserve: 0.15 } });
+    expect(sent.find((s) => s.path === "/api/v1/storage/size")).toMatchObject({
+      path: "/api/v1/storage/size",
+      body: { items: ["plane"], reserve: 0.15 },
+    });
     await settle();
     expect(box.querySelector("tbody tr")?.textContent).toBe("Cleat field1\u2009000 × 500 × 902 of 140 s");
     expect(box.querySelector("[data-testid=design]")?.textContent).toContain("Cleat field");
@@ -77,7 +125,12 @@ describe("making a place", () => {
     expect(propose).toHaveBeenLastCalledWith({ area: "main", wall: "A", x: 300, z: 900, w: 1000, h: 500 });
     button("Put it there").click();
     await settle();
-    expect(sent.find((s) => s.path === "/api/v1/storage")?.body).toEqual({ items: ["plane"], reserve: 0.15, kind: "cleat-field", at: { area: "main", wall: "A", x: 300, z: 900 } });
+    expect(sent.find((s) => s.path === "/api/v1/storage")?.body).toEqual({
+      items: ["plane"],
+      reserve: 0.15,
+      kind: "cleat-field",
+      at: { area: "main", wall: "A", x: 300, z: 900 },
+    });
   });
   it("says what was wrong with a size and keeps it", async () => {
     answering({ "/api/v1/storage/size": { status: 422, body: { detail: '"wide": "wide" is not a number' } } });
@@ -102,7 +155,9 @@ describe("a place opened", () => {
     answering({ "/api/v1/places/B1": { status: 422, body: { detail: '"lots" is not a number' } } });
     const box = await show(<Facts place={place({ id: "B1", capacity: 0 })} round={shop} revision={4} />);
     expect(box.textContent).toContain("Not rated");
-    const input = [...box.querySelectorAll("label")].find((l) => l.textContent?.startsWith("may carry"))?.querySelector("input") as HTMLInputElement;
+    const input = [...box.querySelectorAll("label")]
+      .find((l) => l.textContent?.startsWith("may carry"))
+      ?.querySelector("input") as HTMLInputElement;
     await type(input, "lots");
     await press(input, "Enter");
     await settle();

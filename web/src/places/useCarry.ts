@@ -25,17 +25,30 @@ export function hung(round: Round, p: Place): { id: string; x: number; z: number
 }
 
 /** landing is the spot on a wall under the pointer, held on the wall; grip is where the thing was taken hold of. */
-export function landing(round: Round, x: number, z: number, grip: { x: number; z: number }, what: { w: number; h: number }): { area: string; wall: string; x: number; z: number } | undefined {
+export function landing(
+  round: Round,
+  x: number,
+  z: number,
+  grip: { x: number; z: number },
+  what: { w: number; h: number },
+): { area: string; wall: string; x: number; z: number } | undefined {
   const s = round.elevations[segmentAt(round, x)];
   if (!s || s.middle) return undefined;
   const snap = (v: number) => Math.round(v / step) * step;
-  return { area: s.area, wall: s.id, x: Math.min(Math.max(0, snap(x - s.offset - grip.x)), Math.max(0, s.length - what.w)), z: Math.max(0, snap(z - grip.z)) };
+  return {
+    area: s.area,
+    wall: s.id,
+    x: Math.min(Math.max(0, snap(x - s.offset - grip.x)), Math.max(0, s.length - what.w)),
+    z: Math.max(0, snap(z - grip.z)),
+  };
 }
 
 /** useCarry follows a place from where it was pressed to where it is let go, asking the core on the way. */
 export function useCarry(round: Round, onDrop: (c: Carry) => void) {
   const [carry, setCarry] = useState<Carry>();
-  const pressed = useRef<{ what: NonNullable<ReturnType<typeof hung>>; x: number; y: number; grip: { x: number; z: number }; moving: boolean } | undefined>(undefined);
+  const pressed = useRef<
+    { what: NonNullable<ReturnType<typeof hung>>; x: number; y: number; grip: { x: number; z: number }; moving: boolean } | undefined
+  >(undefined);
   const wanted = useRef<Carry | undefined>(undefined);
   const asking = useRef(false);
   const last = useRef<Carry | undefined>(undefined);
@@ -95,7 +108,14 @@ export function useCarry(round: Round, onDrop: (c: Carry) => void) {
       const to = at && landing(round, at.x, at.z, p.grip, p.what);
       if (!to) return;
       const same = last.current && last.current.wall === to.wall && last.current.x === to.x && last.current.z === to.z;
-      last.current = { id: p.what.id, w: p.what.w, h: p.what.h, ...to, at: { x: e.clientX, y: e.clientY }, answer: same ? last.current?.answer : undefined };
+      last.current = {
+        id: p.what.id,
+        w: p.what.w,
+        h: p.what.h,
+        ...to,
+        at: { x: e.clientX, y: e.clientY },
+        answer: same ? last.current?.answer : undefined,
+      };
       setCarry(last.current);
       if (!same) {
         wanted.current = last.current;

@@ -11,14 +11,30 @@ export interface Wish {
   depth: string;
 }
 
-const sent = (w: Wish) => ({ items: w.items, reserve: w.reserve, ...(w.width.trim() && { width: w.width }), ...(w.height.trim() && { height: w.height }), ...(w.depth.trim() && { depth: w.depth }) });
+const sent = (w: Wish) => ({
+  items: w.items,
+  reserve: w.reserve,
+  ...(w.width.trim() && { width: w.width }),
+  ...(w.height.trim() && { height: w.height }),
+  ...(w.depth.trim() && { depth: w.depth }),
+});
 
 /** useDesigns are all kinds of storage sized for a wish. */
 export function useDesigns(wish: Wish, revision: number) {
-  return useQuery({ queryKey: keys.designs(wish, revision), queryFn: async () => unwrap(await api.POST("/api/v1/storage/size", { body: sent(wish) })), enabled: wish.items.length > 0, placeholderData: keepPreviousData, retry: false });
+  return useQuery({
+    queryKey: keys.designs(wish, revision),
+    queryFn: async () => unwrap(await api.POST("/api/v1/storage/size", { body: sent(wish) })),
+    enabled: wish.items.length > 0,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
 }
 
-const whereOf = (wish: Wish, kind: string, revision: number) => ({ queryKey: keys.where(wish, kind, revision), queryFn: async () => unwrap(await api.POST("/api/v1/storage/where", { body: { ...sent(wish), kind } })), retry: false as const });
+const whereOf = (wish: Wish, kind: string, revision: number) => ({
+  queryKey: keys.where(wish, kind, revision),
+  queryFn: async () => unwrap(await api.POST("/api/v1/storage/where", { body: { ...sent(wish), kind } })),
+  retry: false as const,
+});
 
 /** useBest is the best spot of each of some kinds, as the answers come in. */
 export function useBest(wish: Wish, kinds: string[], revision: number) {
@@ -32,24 +48,64 @@ export function useWhere(wish: Wish, kind: string | undefined, revision: number,
 
 function useShopChange<V, R>(change: (v: V) => Promise<R>) {
   const client = useQueryClient();
-  return useMutation({ mutationFn: change, onSettled: () => client.invalidateQueries({ queryKey: keys.round }), onError: (e: Error) => void toast.error(e.message, { duration: 9000 }) });
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => client.invalidateQueries({ queryKey: keys.round }),
+    onError: (e: Error) => void toast.error(e.message, { duration: 9000 }),
+  });
 }
 
 export function useInstall() {
   return useShopChange(async (v: { base: number; wish: Wish; kind: string; spot: Whereabout }) =>
-    unwrap(await api.POST("/api/v1/storage", { headers: onto(v.base), body: { ...sent(v.wish), kind: v.kind, at: { area: v.spot.area, ...(v.spot.on ? { on: v.spot.on, x: v.spot.x, y: v.spot.y, z: v.spot.z } : v.spot.station ? { station: v.spot.station, x: v.spot.x } : v.spot.ceiling ? { ceiling: v.spot.ceiling, z: v.spot.z } : v.spot.floor ? { floor: v.spot.floor, rot: v.spot.rot } : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }) } } })),
+    unwrap(
+      await api.POST("/api/v1/storage", {
+        headers: onto(v.base),
+        body: {
+          ...sent(v.wish),
+          kind: v.kind,
+          at: {
+            area: v.spot.area,
+            ...(v.spot.on
+              ? { on: v.spot.on, x: v.spot.x, y: v.spot.y, z: v.spot.z }
+              : v.spot.station
+                ? { station: v.spot.station, x: v.spot.x }
+                : v.spot.ceiling
+                  ? { ceiling: v.spot.ceiling, z: v.spot.z }
+                  : v.spot.floor
+                    ? { floor: v.spot.floor, rot: v.spot.rot }
+                    : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }),
+          },
+        },
+      }),
+    ),
   );
 }
 
 /** useCheck is what the check finds in the shop as it stands. */
 export function useCheck(revision: number) {
-  return useQuery({ queryKey: keys.check(revision), queryFn: async () => unwrap(await api.GET("/api/v1/check")), placeholderData: keepPreviousData });
+  return useQuery({
+    queryKey: keys.check(revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/check")),
+    placeholderData: keepPreviousData,
+  });
 }
 
 export function useMovePlace() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (v: { base: number; id: string; at: { area: string; wall?: string; x?: number; z?: number; floor?: [number, number]; rot?: number }; typed: Record<string, string> }) => unwrap(await api.PUT("/api/v1/places/{id}/at", { params: { path: { id: v.id } }, headers: onto(v.base), body: { at: v.at, typed: v.typed } })),
+    mutationFn: async (v: {
+      base: number;
+      id: string;
+      at: { area: string; wall?: string; x?: number; z?: number; floor?: [number, number]; rot?: number };
+      typed: Record<string, string>;
+    }) =>
+      unwrap(
+        await api.PUT("/api/v1/places/{id}/at", {
+          params: { path: { id: v.id } },
+          headers: onto(v.base),
+          body: { at: v.at, typed: v.typed },
+        }),
+      ),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.round }),
   });
 }
@@ -57,15 +113,28 @@ export function useMovePlace() {
 export function useSetPlace() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (v: { base: number; id: string; field: string; text: string }) => unwrap(await api.PATCH("/api/v1/places/{id}", { params: { path: { id: v.id } }, headers: onto(v.base), body: { field: v.field, text: v.text } })),
+    mutationFn: async (v: { base: number; id: string; field: string; text: string }) =>
+      unwrap(
+        await api.PATCH("/api/v1/places/{id}", {
+          params: { path: { id: v.id } },
+          headers: onto(v.base),
+          body: { field: v.field, text: v.text },
+        }),
+      ),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.round }),
   });
 }
 
 export function useRemovePlace() {
-  return useShopChange(async (v: { base: number; id: string }) => unwrap(await api.DELETE("/api/v1/places/{id}", { params: { path: { id: v.id } }, headers: onto(v.base) })));
+  return useShopChange(async (v: { base: number; id: string }) =>
+    unwrap(await api.DELETE("/api/v1/places/{id}", { params: { path: { id: v.id } }, headers: onto(v.base) })),
+  );
 }
 
 export function useLayout(id: string, revision: number) {
-  return useQuery({ queryKey: keys.layout(id, revision), queryFn: async () => unwrap(await api.GET("/api/v1/places/{id}/layout", { params: { path: { id } } })), placeholderData: (old) => old }).data;
+  return useQuery({
+    queryKey: keys.layout(id, revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/places/{id}/layout", { params: { path: { id } } })),
+    placeholderData: (old) => old,
+  }).data;
 }

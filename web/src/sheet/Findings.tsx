@@ -10,12 +10,23 @@ export function Findings({ revision, about, most = 6 }: { revision: number; abou
   if (!all || (about && here.length === 0)) return null;
   const broken = here.filter((f) => f.hard).length;
   return (
-    <Part title={broken > 0 ? `${broken} ${broken === 1 ? "rule is" : "rules are"} broken` : here.length > 0 ? `${here.length} ${here.length === 1 ? "caution" : "cautions"}` : "No cautions"}>
-      <ul className="m-0 list-none p-0 text-[13.5px] leading-snug" aria-label="What the check says">
+    <Part
+      title={
+        broken > 0
+          ? `${broken} ${broken === 1 ? "rule is" : "rules are"} broken`
+          : here.length > 0
+            ? `${here.length} ${here.length === 1 ? "caution" : "cautions"}`
+            : "No cautions"
+      }
+    >
+      <ul className="m-0 list-none p-0 text-small leading-snug" aria-label="What the check says">
         {here.slice(0, most).map((f, i) => (
           <li key={i} className={f.hard ? "text-red" : ""}>
             {!about && (f.kind === "item" || f.kind === "place") ? (
-              <button className="w-full py-[1px] text-left hover:text-blue" onClick={() => select({ kind: f.kind as "item" | "place", id: f.id }, true)}>
+              <button
+                className="w-full py-px text-left hover:text-blue"
+                onClick={() => select({ kind: f.kind as "item" | "place", id: f.id }, true)}
+              >
                 {f.what}
               </button>
             ) : (
@@ -24,7 +35,7 @@ export function Findings({ revision, about, most = 6 }: { revision: number; abou
           </li>
         ))}
       </ul>
-      {here.length > most && <p className="text-[13px] text-quiet">and {here.length - most} more: hobrak check names them all</p>}
+      {here.length > most && <p className="text-small text-quiet">and {here.length - most} more: hobrak check names them all</p>}
     </Part>
   );
 }

@@ -1,13 +1,15 @@
 import { useShown } from "../app/shown";
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, keys, unwrap, type Answer, type Item, type Round, type Spot } from "../api/client";
-import { useGiveHome, useMakeRoom, useLockHome, useTakeHome } from "../app/shop";
+import { api, keys, unwrap, type Item, type Round, type Spot } from "../api/client";
+import { useGiveBest, useGiveHome, useMakeRoom, useLockHome, useTakeHome } from "../app/shop";
 import { Photos } from "../photo/Photos";
 import { useUsed, useUses } from "../fit/useWorking";
-import { day, seconds, uses, type Units } from "../units";
+import { day, seconds, uses, fixed } from "../units";
 import { Measures, Moved } from "./Said";
-import { Acts, Button, Part, Row, Sheet } from "./Sheet";
+import { Acts, Part, Row, Sheet } from "./Sheet";
+import { Button } from "../ui/Button";
+import { Pick } from "../ui/Pick";
 
 interface Props {
   round: Round;
@@ -29,9 +31,10 @@ export function useWhy(id: string | undefined, revision: number) {
 /** ItemSheet says what a thing is, why it lives where it does, and where it might. */
 export function ItemSheet({ round, revision, item, onPlace }: Props) {
   const { select } = useShown();
-  const units = round.units as Units;
+  const units = round.units;
   const why = useWhy(item.id, revision).data;
   const give = useGiveHome();
+  const best = useGiveBest();
   const take = useTakeHome();
   const lock = useLockHome();
   const used = useUsed();
@@ -51,7 +54,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       </div>
       {why && place && (
         <Part title="Why here">
-          <p className="mb-1 text-[13px] text-quiet">
+          <p className="mb-1 text-small text-quiet">
             {place.name}
             {why.station && `, fetched from ${why.station}`}
           </p>
@@ -60,13 +63,13 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
               key={i}
               label={
                 <>
-                  {p.name} <span className="text-[13px] text-quiet">{p.detail}</span>
+                  {p.name} <span className="text-small text-quiet">{p.detail}</span>
                 </>
               }
-              value={`${p.seconds.toFixed(1)} s`}
+              value={`${fixed(p.seconds, 1)} s`}
             />
           ))}
-          <Row label="and put back" value={`${why.put_back.toFixed(1)} s`} />
+          <Row label="and put back" value={`${fixed(why.put_back, 1)} s`} />
           <div className="mt-1 border-t border-line pt-1">
             <Row strong label={`a week, ${uses(why.uses).replace(" × a", " uses a")}`} value={seconds(why.seconds)} />
             <Row label="order" value={`${why.order} of 4`} />
@@ -77,20 +80,20 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       {why && !place && (
         <Part title="Without a home">
           <Row strong label="counts as, a week" value={seconds(why.seconds)} />
-          <p className="mt-1 text-[13px] text-quiet">A thing without a home is looked for: 60 s a use, an estimate.</p>
+          <p className="mt-1 text-small text-quiet">A thing without a home is looked for: 60 s a use, an estimate.</p>
         </Part>
       )}
       {why && why.better.length > 0 && (
         <Part title={place ? "Better" : "Best free spot"}>
           {why.better.map((b) => (
-            <div key={b.place} className="flex items-baseline justify-between gap-2 py-[1px]">
+            <div key={b.place} className="flex items-baseline justify-between gap-2 py-px">
               <span className="shrink-0">
                 {b.place}, {seconds(b.seconds)}
               </span>
               {b.barred ? (
-                <span className="narrow text-right text-[13px] leading-tight text-red">{b.barred}</span>
+                <span className="narrow text-right text-small leading-tight text-red">{b.barred}</span>
               ) : (
-                <Button onClick={() => moveTo(b.place)}>Move there</Button>
+                <Button onClick={() => best.mutate({ item: item.id, name: item.name, base: revision, place: b.place })}>Move there</Button>
               )}
             </div>
           ))}
@@ -99,12 +102,12 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       <Room key={`room ${item.id}`} item={item} revision={revision} />
       <Elsewhere key={item.id} round={round} item={item} onGive={(spot) => give.mutate({ item: item.id, base: revision, spot })} />
       {noted && (
-        <p className="mt-2 text-[13px] text-quiet">
+        <p className="mt-2 text-small text-quiet">
           {noted.n === 0 ? "Not used" : noted.n === 1 ? "Used once" : `Used ${noted.n} times`} in 90 days, last on {day(noted.last)}.
         </p>
       )}
       <Acts>
-        <Button main onClick={() => onPlace(item)} disabled={give.isPending}>
+        <Button kind="main" onClick={() => onPlace(item)} disabled={give.isPending}>
           {place ? "Best free spot" : "Find it a home"}
         </Button>
         <Button disabled={used.isPending} onClick={() => used.mutate({ id: item.id, name: item.name })}>
@@ -119,36 +122,31 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       </Acts>
     </Sheet>
   );
-
-  async function moveTo(id: string) {
-    const best = unwrap(await api.GET("/api/v1/items/{id}/best", { params: { path: { id: item.id } } }));
-    const spot: Spot = best.allowed && best.spot.place === id ? best.spot : { place: id };
-    give.mutate({ item: item.id, base: revision, spot });
-  }
 }
 
 /** Elsewhere asks about any other place, by keyboard as well. */
 function Elsewhere({ round, item, onGive }: { round: Round; item: Item; onGive: (spot: Spot) => void }) {
   const [place, setPlace] = useState("");
-  const [answer, setAnswer] = useState<Answer>();
-  const ask = async (id: string) => {
-    setPlace(id);
-    setAnswer(undefined);
-    if (id) setAnswer(unwrap(await api.POST("/api/v1/items/{id}/try", { params: { path: { id: item.id } }, body: { place: id } })));
-  };
+  const ask = useMutation({
+    mutationFn: async (id: string) =>
+      unwrap(await api.POST("/api/v1/items/{id}/try", { params: { path: { id: item.id } }, body: { place: id } })),
+  });
+  const answer = ask.data;
   return (
     <Part title="Another place">
-      <label className="flex items-center justify-between gap-2">
-        <span className="text-[13px] text-quiet">what if it lived in</span>
-        <select value={place} onChange={(e) => void ask(e.target.value)} className="w-[150px] border border-line bg-paper px-1 py-0.5">
-          <option value="">choose…</option>
-          {round.places.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.id} {p.name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <div className="flex items-center justify-between gap-2">
+        <span className="shrink-0 text-small text-quiet">what if it lived in</span>
+        <Pick
+          label="Another place"
+          value={place}
+          choices={[{ value: "", name: "choose…" }, ...round.places.map((p) => ({ value: p.id, name: `${p.id} ${p.name}` }))]}
+          onPick={(id) => {
+            setPlace(id);
+            ask.reset();
+            if (id) ask.mutate(id);
+          }}
+        />
+      </div>
       {answer && (
         <div role="status" className="mt-1">
           {answer.allowed ? (
@@ -171,7 +169,11 @@ function Elsewhere({ round, item, onGive }: { round: Round; item: Item; onGive: 
 function Room({ item, revision }: { item: Item; revision: number }) {
   const [others, setOthers] = useState(2);
   const make = useMakeRoom();
-  const a = useQuery({ queryKey: keys.admit(item.id, others, revision), queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/admit", { params: { path: { id: item.id }, query: { others } } })), placeholderData: (old) => old }).data;
+  const a = useQuery({
+    queryKey: keys.admit(item.id, others, revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/admit", { params: { path: { id: item.id }, query: { others } } })),
+    placeholderData: (old) => old,
+  }).data;
   if (!a) return null;
   const gain = a.before - a.seconds;
   if (a.found && gain < 0.5 && a.more < 0.5) return null;
@@ -179,7 +181,17 @@ function Room({ item, revision }: { item: Item; revision: number }) {
     <Part title="If others moved for it">
       <label className="flex items-baseline justify-between gap-2">
         <span>
-          at most <input type="number" min={0} max={9} value={others} aria-label="How many may move" onChange={(e) => setOthers(Math.max(0, Math.min(9, Number(e.target.value) || 0)))} className="w-10 border-b border-line bg-transparent text-right" /> others
+          at most{" "}
+          <input
+            type="number"
+            min={0}
+            max={9}
+            value={others}
+            aria-label="How many may move"
+            onChange={(e) => setOthers(Math.max(0, Math.min(9, Number(e.target.value) || 0)))}
+            className="w-10 border-b border-line bg-transparent text-right"
+          />{" "}
+          others
         </span>
         {a.found && (
           <b>
@@ -188,20 +200,24 @@ function Room({ item, revision }: { item: Item; revision: number }) {
           </b>
         )}
       </label>
-      {!a.found && <p className="text-[13px] text-red">{a.why}</p>}
+      {!a.found && <p className="text-small text-red">{a.why}</p>}
       {!a.found && a.change && (
-        <p className="text-[13px]">
+        <p className="text-small">
           <span className="text-quiet">smallest change:</span> <b>{a.change}</b>
         </p>
       )}
       <Moved moved={a.moved} />
       {a.more > 0.5 && (
-        <p className="text-[13px] text-quiet">
+        <p className="text-small text-quiet">
           With {a.more_moved} moved it would be {seconds(a.more)} less.
         </p>
       )}
       {a.found && gain > 0.5 && (
-        <button className="mt-0.5 font-semibold text-blue hover:underline" disabled={make.isPending} onClick={() => make.mutate({ item: item.id, base: revision, others })}>
+        <button
+          className="mt-0.5 font-semibold text-blue hover:underline"
+          disabled={make.isPending}
+          onClick={() => make.mutate({ item: item.id, base: revision, others })}
+        >
           Make room for it
         </button>
       )}

@@ -1,10 +1,9 @@
-import { day } from "../units";
+import { day, megabytes } from "../units";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { api, keys, unwrap } from "../api/client";
-import { Button, Part, Row } from "./Sheet";
-
-const mb = (bytes: number) => `${Math.max(0.1, bytes / 1e6).toFixed(1)} MB`;
+import { Part, Row } from "./Sheet";
+import { Button } from "../ui/Button";
 
 /** Kept says in which file the shop is kept, and where its daily backups are. */
 export function Kept() {
@@ -24,11 +23,15 @@ export function Kept() {
   const done = list[0] !== undefined && new Date(list[0].at).toDateString() === today;
   return (
     <Part title="Where this shop is kept">
-      <p className="text-[13px] leading-snug break-all" data-testid="database">
+      <p className="text-small leading-snug break-all" data-testid="database">
         {about.database}
       </p>
-      <Row label="newest backup" value={list[0] ? `${day(list[0].at.slice(0, 10))}, ${mb(list[0].bytes)}` : "none yet"} colour={list[0] ? undefined : "var(--red)"} />
-      <p className="text-[13px] leading-snug text-quiet">
+      <Row
+        label="newest backup"
+        value={list[0] ? `${day(list[0].at.slice(0, 10))}, ${megabytes(list[0].bytes)}` : "none yet"}
+        colour={list[0] ? undefined : "var(--red)"}
+      />
+      <p className="text-small leading-snug text-quiet">
         One a day, the last {keep}, in <span className="break-all">{folder}</span>. Keep a copy on another disk now and then.
       </p>
       {!done && (

@@ -17,7 +17,7 @@ export function Measures({ item, units, at = [] }: { item: Item; units: Units; a
 /** Moved lists what goes elsewhere for another thing. */
 export function Moved({ moved }: { moved: { item: string; name: string; from: string; to: string }[] }) {
   return moved.map((m) => (
-    <p key={m.item} className="text-[13px]">
+    <p key={m.item} className="text-small">
       {m.name}{" "}
       {m.from === m.to ? (
         <span className="text-quiet">moves within {m.to}</span>

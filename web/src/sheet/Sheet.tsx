@@ -2,22 +2,45 @@ import { X } from "lucide-react";
 import type { ReactNode } from "react";
 
 /** Sheet is the paper at the right of the stage; one heading, then rows of figures. One that can be put away has onClose. */
-export function Sheet({ title, address, sub, children, live, onClose }: { title: string; address?: string; sub?: ReactNode; children: ReactNode; live?: boolean; onClose?: () => void }) {
+export function Sheet({
+  title,
+  address,
+  sub,
+  children,
+  live,
+  onClose,
+}: {
+  title: string;
+  address?: string;
+  sub?: ReactNode;
+  children: ReactNode;
+  live?: boolean;
+  onClose?: () => void;
+}) {
   return (
-    <aside className="round-scroll flex w-[290px] scroll-pb-[64px] shrink-0 flex-col overflow-y-auto border border-line bg-sheet px-4 py-3" aria-label="Sheet" tabIndex={0}>
+    <aside
+      className="round-scroll flex w-72.5 scroll-pb-16 shrink-0 flex-col overflow-y-auto border border-line bg-sheet px-4 py-3"
+      aria-label="Sheet"
+      tabIndex={0}
+    >
       <div aria-live={live ? "polite" : undefined}>
         <div className="flex items-baseline justify-between gap-2">
-          <h2 className="text-[19px] leading-tight font-bold">{title}</h2>
+          <h2 className="text-head leading-tight font-bold">{title}</h2>
           <span className="flex shrink-0 items-center gap-2">
             {address && <span className="text-base font-bold text-blue">{address}</span>}
             {onClose && (
-              <button aria-label={`Close ${title}`} title="Close (Esc)" className="-mr-2 flex h-7 w-7 items-center justify-center hover:bg-paper" onClick={onClose}>
+              <button
+                aria-label={`Close ${title}`}
+                title="Close (Esc)"
+                className="-mr-2 flex h-7 w-7 items-center justify-center hover:bg-paper"
+                onClick={onClose}
+              >
                 <X size={16} />
               </button>
             )}
           </span>
         </div>
-        {sub && <p className="mt-0.5 text-[13px] text-quiet">{sub}</p>}
+        {sub && <p className="mt-0.5 text-small text-quiet">{sub}</p>}
       </div>
       {children}
     </aside>
@@ -27,7 +50,7 @@ export function Sheet({ title, address, sub, children, live, onClose }: { title:
 export function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="mt-2.5 border-t border-line pt-2">
-      <h3 className="mb-1 text-[14px] font-bold">{title}</h3>
+      <h3 className="mb-1 text-body font-bold">{title}</h3>
       {children}
     </section>
   );
@@ -35,7 +58,7 @@ export function Part({ title, children }: { title: string; children: ReactNode }
 
 export function Row({ label, value, strong, colour }: { label: ReactNode; value: ReactNode; strong?: boolean; colour?: string }) {
   return (
-    <div className={`flex justify-between gap-3 py-[1px] ${strong ? "font-bold" : ""}`} style={{ color: colour }}>
+    <div className={`flex justify-between gap-3 py-px ${strong ? "font-bold" : ""}`} style={{ color: colour }}>
       <span className="min-w-0">{label}</span>
       <span className="shrink-0 text-right">{value}</span>
     </div>
@@ -45,21 +68,4 @@ export function Row({ label, value, strong, colour }: { label: ReactNode; value:
 /** Acts are what can be done; they stay in sight at the foot of the sheet. */
 export function Acts({ children }: { children: ReactNode }) {
   return <div className="sticky -bottom-3 mt-auto -mb-3 flex flex-wrap items-center gap-x-4 gap-y-0.5 bg-sheet pt-3 pb-3">{children}</div>;
-}
-
-export function Button({ children, onClick, main, disabled, label }: { children: ReactNode; onClick: () => void; main?: boolean; disabled?: boolean; label?: string }) {
-  return (
-    <button
-      onClick={onClick}
-      disabled={disabled}
-      aria-label={label}
-      className={
-        main
-          ? "bg-blue px-3 py-1.5 font-bold whitespace-nowrap text-sheet hover:brightness-110 disabled:opacity-60"
-          : "border-b-2 border-transparent px-0.5 py-1 font-semibold whitespace-nowrap text-blue hover:border-blue disabled:text-quiet disabled:hover:border-transparent"
-      }
-    >
-      {children}
-    </button>
-  );
 }

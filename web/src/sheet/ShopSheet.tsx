@@ -9,7 +9,10 @@ import { Part, Row, Sheet } from "./Sheet";
 export function ShopSheet({ round, revision }: { round: Round; revision: number }) {
   const { select } = useShown();
   const t = round.totals;
-  const costly = [...round.items].filter((i) => i.place !== "").sort((a, b) => b.seconds - a.seconds).slice(0, 7);
+  const costly = [...round.items]
+    .filter((i) => i.place !== "")
+    .sort((a, b) => b.seconds - a.seconds)
+    .slice(0, 7);
   const most = Math.max(1, ...t.orders);
   const names = ["no home yet", "1 within arm's reach", "2 a few steps, one door", "3 open and move, or step up", "4 ladder or roll out"];
   return (
@@ -20,9 +23,13 @@ export function ShopSheet({ round, revision }: { round: Round; revision: number 
       </Part>
       <Part title="How hard things are to get">
         {[1, 2, 3, 4, 0].map((o) => (
-          <div key={o} className="flex items-center gap-2 py-[1px]">
-            <span className="narrow w-[150px] shrink-0 text-[13px]">{names[o]}</span>
-            <span className="h-2.5" style={{ width: `${(64 * (t.orders[o] ?? 0)) / most}px`, background: `var(--order-${o})` }} aria-hidden />
+          <div key={o} className="flex items-center gap-2 py-px">
+            <span className="narrow w-37.5 shrink-0 text-small">{names[o]}</span>
+            <span
+              className="h-2.5"
+              style={{ width: `${(64 * (t.orders[o] ?? 0)) / most}px`, background: `var(--order-${o})` }}
+              aria-hidden
+            />
             <span className="ml-auto">{t.orders[o]}</span>
           </div>
         ))}
@@ -30,10 +37,14 @@ export function ShopSheet({ round, revision }: { round: Round; revision: number 
       <Findings revision={revision} most={4} />
       <Part title="Costs most where it is">
         {costly.map((i) => (
-          <button key={i.id} onClick={() => select({ kind: "item", id: i.id }, true)} className="flex w-full justify-between gap-2 py-[2px] text-left hover:text-blue">
+          <button
+            key={i.id}
+            onClick={() => select({ kind: "item", id: i.id }, true)}
+            className="flex w-full justify-between gap-2 py-0.5 text-left hover:text-blue"
+          >
             <span className="min-w-0 flex-1 truncate">{i.name}</span>
             <span className="w-10 shrink-0 text-quiet">{i.place}</span>
-            <span className="w-[74px] shrink-0 text-right">{seconds(i.seconds)}</span>
+            <span className="w-18.5 shrink-0 text-right">{seconds(i.seconds)}</span>
           </button>
         ))}
       </Part>

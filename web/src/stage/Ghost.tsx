@@ -19,18 +19,17 @@ export function Ghost({ drag }: { drag: Drag }) {
           <Silhouette key={k} kind={item.glyph} x={(k * w) / Math.min(item.count, 12)} y={0} w={Math.max(4, one - 2)} h={h} chalk />
         ))}
       </svg>
-      <div className={`absolute top-4 left-4 w-max max-w-72 border px-2 py-1 text-[13px] ${answer && !answer.allowed ? "border-red bg-red-wash text-red" : "border-blue bg-sheet text-ink"}`} role="status">
+      <div
+        className={`absolute top-4 left-4 w-max max-w-72 border px-2 py-1 text-small ${answer && !answer.allowed ? "border-red bg-red-wash text-red" : "border-blue bg-sheet text-ink"}`}
+        role="status"
+      >
         <b>{item.name}</b>
         {target && !answer && <div className="text-quiet">{target.place} …</div>}
         {!target && <div className="text-quiet">drop it on a place</div>}
         {answer?.allowed && (
           <div>
             {target?.place}: <b>{seconds(answer.here)}</b> a week here, {seconds(answer.now)} now
-            {answer.capacity > 0 && (
-              <div className="text-quiet">
-                carries {load(answer.load, answer.capacity, units)} then
-              </div>
-            )}
+            {answer.capacity > 0 && <div className="text-quiet">carries {load(answer.load, answer.capacity, units)} then</div>}
             {answer.caution && <div className="text-red">caution: {answer.caution}</div>}
           </div>
         )}

@@ -21,7 +21,9 @@ export interface SilhouetteProps {
 export const Silhouette = memo(function Silhouette({ kind, x, y, w, h, tint, outline, chalk }: SilhouetteProps) {
   const glyph = glyphOf(kind);
   const lying = glyph.tall && w > h * 1.15;
-  const place = lying ? `translate(${x} ${y + h}) rotate(-90) scale(${h / 100} ${w / 100})` : `translate(${x} ${y}) scale(${w / 100} ${h / 100})`;
+  const place = lying
+    ? `translate(${x} ${y + h}) rotate(-90) scale(${h / 100} ${w / 100})`
+    : `translate(${x} ${y}) scale(${w / 100} ${h / 100})`;
   return (
     <g transform={place}>
       {glyph.strokes.map((s, i) => (

@@ -10,6 +10,7 @@ import { Frame, Standing, Tag } from "./Things";
 import { Patterns, Wall } from "./Wall";
 import type { Proposed } from "../places/Places";
 import type { Drag } from "./useDrag";
+import { length } from "../units";
 
 interface StageProps {
   round: Round;
@@ -62,7 +63,8 @@ export function Stage({ round, moved, drag, free, proposed, onCarry, onPick }: S
     box.scrollTo({ left: view.goal * scale, behavior: calm ? "auto" : "smooth" });
   }, [view.goal, view.stamp, view.jump, scale]);
 
-  const chosenPlace = selected?.kind === "place" ? selected.id : round.items.find((i) => selected?.kind === "item" && i.id === selected.id)?.place;
+  const chosenPlace =
+    selected?.kind === "place" ? selected.id : round.items.find((i) => selected?.kind === "item" && i.id === selected.id)?.place;
   const mark = selected?.kind === "item" ? round.items.find((i) => i.id === selected.id) : undefined;
   const pick = useCallback((e: React.PointerEvent, item: Item) => onPick(e, item, scale), [onPick, scale]);
   const onRegion = useCallback((id: string) => select({ kind: "free", id }), [select]);
@@ -90,11 +92,40 @@ export function Stage({ round, moved, drag, free, proposed, onCarry, onPick }: S
   return (
     <div className="stage relative flex min-h-0 flex-1" data-testid="stage">
       <Figure round={round} scale={scale} top={size.top} />
-      <div ref={scroller} onScroll={tell} onKeyDown={onKey} tabIndex={0} role="region" aria-label="The round: all walls clockwise from the main door. Arrow keys go from thing to thing." className="round-scroll min-w-0 flex-1 overflow-x-auto overflow-y-hidden">
-        <svg data-testid="round" data-scale={scale} width={size.width * scale} height={size.height * scale} viewBox={`0 0 ${size.width} ${size.height}`} role="img" aria-label={`${round.name}: the round`}>
+      <div
+        ref={scroller}
+        onScroll={tell}
+        onKeyDown={onKey}
+        tabIndex={0}
+        role="region"
+        aria-label="The round: all walls clockwise from the main door. Arrow keys go from thing to thing."
+        className="round-scroll min-w-0 flex-1 overflow-x-auto overflow-y-hidden"
+      >
+        <svg
+          data-testid="round"
+          data-scale={scale}
+          width={size.width * scale}
+          height={size.height * scale}
+          viewBox={`0 0 ${size.width} ${size.height}`}
+          role="img"
+          aria-label={`${round.name}: the round`}
+        >
           <Patterns />
           <PegPattern />
-          <Drawing round={round} top={size.top} px={px} studs={studs} free={free} region={selected?.kind === "free" ? selected.id : undefined} onRegion={onRegion} lens={lens} moved={moved} chosenPlace={chosenPlace} pick={pick} choosePlace={choosePlace} />
+          <Drawing
+            round={round}
+            top={size.top}
+            px={px}
+            studs={studs}
+            free={free}
+            region={selected?.kind === "free" ? selected.id : undefined}
+            onRegion={onRegion}
+            lens={lens}
+            moved={moved}
+            chosenPlace={chosenPlace}
+            pick={pick}
+            choosePlace={choosePlace}
+          />
           {mark && <Mark round={round} item={mark} top={size.top} px={px} />}
           {proposed && <Outline round={round} proposed={proposed} top={size.top} />}
           {drag.target && <Landing round={round} drag={drag} top={size.top} />}
@@ -125,7 +156,20 @@ interface DrawingProps {
 }
 
 /** Drawing is everything that does not follow the pointer. */
-const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chosenPlace, pick, choosePlace, free, region, onRegion }: DrawingProps) {
+const Drawing = memo(function Drawing({
+  round,
+  top,
+  px,
+  studs,
+  lens,
+  moved,
+  chosenPlace,
+  pick,
+  choosePlace,
+  free,
+  region,
+  onRegion,
+}: DrawingProps) {
   return (
     <>
       {round.elevations.map((s, i) => {
@@ -141,14 +185,37 @@ const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chos
                 <Frame place={p} top={top} chosen={p.id === chosenPlace} />
               </g>
               {!p.closed && <Contents round={round} place={p} top={top} lens={lens} moved={moved} pick={pick} />}
-              {shade(lens, p) && <rect data-shade={p.id} x={p.x} y={top - p.z - p.h} width={p.w} height={p.h} fill={shade(lens, p)} fillOpacity={0.42} stroke={shade(lens, p)} strokeWidth={1.6} vectorEffect="non-scaling-stroke" pointerEvents="none" />}
+              {shade(lens, p) && (
+                <rect
+                  data-shade={p.id}
+                  x={p.x}
+                  y={top - p.z - p.h}
+                  width={p.w}
+                  height={p.h}
+                  fill={shade(lens, p)}
+                  fillOpacity={0.42}
+                  stroke={shade(lens, p)}
+                  strokeWidth={1.6}
+                  vectorEffect="non-scaling-stroke"
+                  pointerEvents="none"
+                />
+              )}
               <Tag place={p} top={top} px={px} chosen={p.id === chosenPlace} />
             </g>
           ));
         return (
           <g key={s.area + s.id + String(s.middle)} transform={`translate(${s.offset} 0)`} data-elevation={s.id || "middle"}>
             <Wall elevation={s} top={top} px={px} studs={studs} />
-            {open && <FreeWallLayer wall={open} top={top} px={px} units={round.units} chosen={region?.startsWith(own) ? Number(region.slice(own.length)) : undefined} onChoose={(n) => onRegion(own + String(n))} />}
+            {open && (
+              <FreeWallLayer
+                wall={open}
+                top={top}
+                px={px}
+                units={round.units}
+                chosen={region?.startsWith(own) ? Number(region.slice(own.length)) : undefined}
+                onChoose={(n) => onRegion(own + String(n))}
+              />
+            )}
             {draw(onWall)}
             {things.map((t) => (
               <g key={t.id} data-thing={t.id}>
@@ -163,7 +230,21 @@ const Drawing = memo(function Drawing({ round, top, px, studs, lens, moved, chos
   );
 });
 
-const Contents = memo(function Contents({ round, place, top, lens, moved, pick }: { round: Round; place: Place; top: number; lens: Lens | undefined; moved: Set<string> | undefined; pick: (e: React.PointerEvent, item: Item) => void }) {
+const Contents = memo(function Contents({
+  round,
+  place,
+  top,
+  lens,
+  moved,
+  pick,
+}: {
+  round: Round;
+  place: Place;
+  top: number;
+  lens: Lens | undefined;
+  moved: Set<string> | undefined;
+  pick: (e: React.PointerEvent, item: Item) => void;
+}) {
   const here = round.items.filter((i) => i.place === place.id);
   return (
     <>
@@ -175,7 +256,16 @@ const Contents = memo(function Contents({ round, place, top, lens, moved, pick }
             .map((q, k) => (
               <g key={k} opacity={q.behind ? 0.6 : 1}>
                 <rect x={q.x} y={top - q.z - q.h} width={q.w} height={q.h} fill="transparent" />
-                <Silhouette kind={item.glyph} x={q.x} y={top - q.z - q.h} w={q.w} h={q.h} tint={tintOf(lens, item)} outline={item.out} chalk={moved?.has(item.id)} />
+                <Silhouette
+                  kind={item.glyph}
+                  x={q.x}
+                  y={top - q.z - q.h}
+                  w={q.w}
+                  h={q.h}
+                  tint={tintOf(lens, item)}
+                  outline={item.out}
+                  chalk={moved?.has(item.id)}
+                />
               </g>
             ))}
         </g>
@@ -198,11 +288,36 @@ function Mark({ round, item, top, px }: { round: Round; item: Item; top: number;
   const m = 5 * px;
   return (
     <g transform={`translate(${s.offset} 0)`} pointerEvents="none" data-testid="mark">
-      <rect x={left - m} y={top - high - m} width={right - left + 2 * m} height={high - low + 2 * m} fill="none" stroke="var(--blue)" strokeWidth={2.4} vectorEffect="non-scaling-stroke" />
+      <rect
+        x={left - m}
+        y={top - high - m}
+        width={right - left + 2 * m}
+        height={high - low + 2 * m}
+        fill="none"
+        stroke="var(--blue)"
+        strokeWidth={2.4}
+        vectorEffect="non-scaling-stroke"
+      />
       {/* the height above the floor, as a dimension line with ticks */}
-      <path d={`M${right + 3 * m} ${top}V${top - low}M${right + 2 * m} ${top}h${2 * m}M${right + 2 * m} ${top - low}h${2 * m}`} stroke="var(--blue)" strokeWidth={1} strokeDasharray="none" vectorEffect="non-scaling-stroke" fill="none" />
-      <text x={right + 4.5 * m} y={top - low / 2} fontSize={12.5 * px} fontWeight={600} fill="var(--blue)" paintOrder="stroke" stroke="var(--paper)" strokeWidth={4 * px}>
-        {Math.round(low).toLocaleString("en").replace(",", "\u2009")}
+      <path
+        d={`M${right + 3 * m} ${top}V${top - low}M${right + 2 * m} ${top}h${2 * m}M${right + 2 * m} ${top - low}h${2 * m}`}
+        stroke="var(--blue)"
+        strokeWidth={1}
+        strokeDasharray="none"
+        vectorEffect="non-scaling-stroke"
+        fill="none"
+      />
+      <text
+        x={right + 4.5 * m}
+        y={top - low / 2}
+        fontSize={12.5 * px}
+        fontWeight={600}
+        fill="var(--blue)"
+        paintOrder="stroke"
+        stroke="var(--paper)"
+        strokeWidth={4 * px}
+      >
+        {length(low, round.units)}
       </text>
     </g>
   );
@@ -214,7 +329,18 @@ function Outline({ round, proposed: p, top }: { round: Round; proposed: NonNulla
   if (!s) return null;
   return (
     <g transform={`translate(${s.offset} 0)`} pointerEvents="none" data-testid="proposed">
-      <rect x={p.x} y={top - p.z - p.h} width={p.w} height={p.h} fill={p.bad ? "var(--red)" : "var(--blue)"} fillOpacity={0.18} stroke={p.bad ? "var(--red)" : "var(--blue)"} strokeWidth={2.4} strokeDasharray={p.bad ? "2 4" : "8 4"} vectorEffect="non-scaling-stroke" />
+      <rect
+        x={p.x}
+        y={top - p.z - p.h}
+        width={p.w}
+        height={p.h}
+        fill={p.bad ? "var(--red)" : "var(--blue)"}
+        fillOpacity={0.18}
+        stroke={p.bad ? "var(--red)" : "var(--blue)"}
+        strokeWidth={2.4}
+        strokeDasharray={p.bad ? "2 4" : "8 4"}
+        vectorEffect="non-scaling-stroke"
+      />
     </g>
   );
 }
@@ -229,9 +355,30 @@ function Landing({ round, drag, top }: { round: Round; drag: Drag; top: number }
   const colour = t.answer ? (t.answer.allowed ? "var(--blue)" : "var(--red)") : "var(--quiet)";
   return (
     <g transform={`translate(${s.offset} 0)`} pointerEvents="none" data-testid="landing" data-allowed={t.answer?.allowed}>
-      <rect x={p.x} y={top - p.z - p.h} width={p.w} height={p.h} fill={colour} fillOpacity={0.1} stroke={colour} strokeWidth={2.4} strokeDasharray={t.answer?.allowed ? undefined : "6 4"} vectorEffect="non-scaling-stroke" />
+      <rect
+        x={p.x}
+        y={top - p.z - p.h}
+        width={p.w}
+        height={p.h}
+        fill={colour}
+        fillOpacity={0.1}
+        stroke={colour}
+        strokeWidth={2.4}
+        strokeDasharray={t.answer?.allowed ? undefined : "6 4"}
+        vectorEffect="non-scaling-stroke"
+      />
       {front && (
-        <rect x={p.x + front[0]} y={top - p.z - front[1] - front[3]} width={front[2]} height={front[3]} fill="var(--blue)" fillOpacity={0.25} stroke="var(--blue)" strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
+        <rect
+          x={p.x + front[0]}
+          y={top - p.z - front[1] - front[3]}
+          width={front[2]}
+          height={front[3]}
+          fill="var(--blue)"
+          fillOpacity={0.25}
+          stroke="var(--blue)"
+          strokeWidth={1.6}
+          vectorEffect="non-scaling-stroke"
+        />
       )}
     </g>
   );
@@ -246,5 +393,3 @@ function PegPattern() {
     </defs>
   );
 }
-
-

@@ -43,18 +43,43 @@ export function Tape({ round }: { round: Round }) {
       >
         <svg className="absolute inset-0 h-full w-full" aria-hidden preserveAspectRatio="none" viewBox={`0 0 ${width} 32`}>
           {Array.from({ length: ticks + 1 }, (_, i) => (
-            <line key={i} x1={i * 500} x2={i * 500} y1={0} y2={i % 2 === 0 ? 9 : 5} stroke="var(--quiet)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+            <line
+              key={i}
+              x1={i * 500}
+              x2={i * 500}
+              y1={0}
+              y2={i % 2 === 0 ? 9 : 5}
+              stroke="var(--quiet)"
+              strokeWidth={1}
+              vectorEffect="non-scaling-stroke"
+            />
           ))}
           {round.elevations.map((s) => (
-            <line key={s.offset} x1={s.offset} x2={s.offset} y1={0} y2={32} stroke="var(--ink)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
+            <line
+              key={s.offset}
+              x1={s.offset}
+              x2={s.offset}
+              y1={0}
+              y2={32}
+              stroke="var(--ink)"
+              strokeWidth={1.4}
+              vectorEffect="non-scaling-stroke"
+            />
           ))}
         </svg>
         {round.elevations.map((s) => (
-          <span key={s.offset} className="absolute bottom-0 -translate-x-1/2 text-[13px] font-bold whitespace-nowrap" style={{ left: pc(s.offset + s.length / 2) }}>
+          <span
+            key={s.offset}
+            className="absolute bottom-0 -translate-x-1/2 text-small font-bold whitespace-nowrap"
+            style={{ left: pc(s.offset + s.length / 2) }}
+          >
             {s.middle ? <span className="narrow font-normal">in the room</span> : s.id}
           </span>
         ))}
-        <div className="absolute -inset-y-px border-2 border-blue bg-blue/10" style={{ left: pc(view.from), width: pc(Math.min(width, view.to) - view.from) }} />
+        <div
+          className="absolute -inset-y-px border-2 border-blue bg-blue/10"
+          style={{ left: pc(view.from), width: pc(Math.min(width, view.to) - view.from) }}
+        />
       </div>
     </div>
   );

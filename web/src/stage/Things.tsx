@@ -11,7 +11,17 @@ export const Standing = memo(function Standing({ thing: t, top, px }: { thing: T
     <g>
       <g transform={`translate(${t.x} ${base})`}>{body(t)}</g>
       {t.station && t.kind !== "bench" && (
-        <text x={t.x + t.w / 2} y={base - 14 * px} textAnchor="middle" fontSize={11.5 * px} fill="var(--ink)" className="narrow" paintOrder="stroke" stroke="var(--sheet)" strokeWidth={3 * px}>
+        <text
+          x={t.x + t.w / 2}
+          y={base - 14 * px}
+          textAnchor="middle"
+          fontSize={11.5 * px}
+          fill="var(--ink)"
+          className="narrow"
+          paintOrder="stroke"
+          stroke="var(--sheet)"
+          strokeWidth={3 * px}
+        >
           {short(t.name, (t.w / px) * 1.25)}
         </text>
       )}
@@ -28,7 +38,9 @@ function short(name: string, room: number): string {
 /** body draws a thing with its floor line at y = 0, up negative. */
 function body(t: Thing): ReactNode {
   const { w, h, tall } = t;
-  const box = (x: number, z: number, bw: number, bh: number, fill: string) => <rect x={x} y={-z - bh} width={bw} height={bh} fill={fill} {...line} />;
+  const box = (x: number, z: number, bw: number, bh: number, fill: string) => (
+    <rect x={x} y={-z - bh} width={bw} height={bh} fill={fill} {...line} />
+  );
   const caster = (x: number) => <circle cx={x} cy={-38} r={36} fill="var(--steel-dark)" />;
   switch (t.kind) {
     case "bench":
@@ -47,7 +59,12 @@ function body(t: Thing): ReactNode {
     case "table":
       return (
         <>
-          <path d={`M80 0L${w - 200} ${-h + 50}M${w - 80} 0L200 ${-h + 50}`} stroke="var(--wood-line)" strokeWidth={4} vectorEffect="non-scaling-stroke" />
+          <path
+            d={`M80 0L${w - 200} ${-h + 50}M${w - 80} 0L200 ${-h + 50}`}
+            stroke="var(--wood-line)"
+            strokeWidth={4}
+            vectorEffect="non-scaling-stroke"
+          />
           {box(0, h - 50, w, 50, "var(--wood)")}
         </>
       );
@@ -77,7 +94,12 @@ function body(t: Thing): ReactNode {
     case "lathe":
       return (
         <>
-          <path d={`M60 0L110 ${-(h - 190)}M${w - 60} 0L${w - 110} ${-(h - 190)}`} stroke="var(--wood-line)" strokeWidth={5} vectorEffect="non-scaling-stroke" />
+          <path
+            d={`M60 0L110 ${-(h - 190)}M${w - 60} 0L${w - 110} ${-(h - 190)}`}
+            stroke="var(--wood-line)"
+            strokeWidth={5}
+            vectorEffect="non-scaling-stroke"
+          />
           {box(30, h - 190, w - 60, 90, "var(--wood)")}
           {box(40, h - 100, w * 0.26, tall - h + 60, "var(--steel)")}
           {box(w * 0.76, h - 100, w * 0.16, tall - h - 20, "var(--steel)")}
@@ -101,7 +123,11 @@ function body(t: Thing): ReactNode {
           {box(60, 0, 70, h - 120, "var(--steel)")}
           {box(w - 130, 0, 70, h - 120, "var(--steel)")}
           {box(0, h - 120, w, 90, "var(--steel)")}
-          <path d={`M30 ${-(h - 20)}V${-(tall - 90)}Q30 ${-tall} 130 ${-tall}H${w - 130}Q${w - 30} ${-tall} ${w - 30} ${-(tall - 90)}V${-(h - 20)}z`} fill="var(--steel)" {...line} />
+          <path
+            d={`M30 ${-(h - 20)}V${-(tall - 90)}Q30 ${-tall} 130 ${-tall}H${w - 130}Q${w - 30} ${-tall} ${w - 30} ${-(tall - 90)}V${-(h - 20)}z`}
+            fill="var(--steel)"
+            {...line}
+          />
           <path d={`M90 ${-(h + 70)}H${w - 90}`} stroke="var(--wood-dark)" strokeWidth={8} vectorEffect="non-scaling-stroke" />
         </>
       );
@@ -111,7 +137,9 @@ function body(t: Thing): ReactNode {
         <>
           {box(0, 0, w, h, "var(--wood)")}
           {t.kind === "cabinet" && <line x1={w / 2} x2={w / 2} y1={-h} y2={0} {...line} />}
-          {t.kind === "cabinet" && <path d={`M${w / 2 - 40} ${-h / 2 - 50}v100M${w / 2 + 40} ${-h / 2 - 50}v100`} {...line} strokeWidth={2.4} />}
+          {t.kind === "cabinet" && (
+            <path d={`M${w / 2 - 40} ${-h / 2 - 50}v100M${w / 2 + 40} ${-h / 2 - 50}v100`} {...line} strokeWidth={2.4} />
+          )}
         </>
       );
     case "chest":
@@ -162,7 +190,17 @@ export function Tag({ place: p, top, px, chosen }: { place: Place; top: number; 
   const y = drawer ? top - p.z - 5 * px : top - p.z - p.h - 5 * px;
   const inside = !drawer && p.host !== "";
   return (
-    <text x={inside ? p.x + 4 * px : x} y={inside ? top - p.z - p.h + 12 * px : y} fontSize={size} fontWeight={600} fill={chosen ? "var(--blue)" : "var(--wood-line)"} paintOrder="stroke" stroke="var(--paper)" strokeWidth={drawer ? 0 : 3 * px} pointerEvents="none">
+    <text
+      x={inside ? p.x + 4 * px : x}
+      y={inside ? top - p.z - p.h + 12 * px : y}
+      fontSize={size}
+      fontWeight={600}
+      fill={chosen ? "var(--blue)" : "var(--wood-line)"}
+      paintOrder="stroke"
+      stroke="var(--paper)"
+      strokeWidth={drawer ? 0 : 3 * px}
+      pointerEvents="none"
+    >
       {p.id}
     </text>
   );

@@ -2,11 +2,17 @@ import { describe, expect, it, vi } from "vitest";
 import { item, press, round, show } from "../testing";
 import { Tray } from "./Tray";
 
-const lost = [item({ id: "small", name: "Small thing", seconds: 10 }), item({ id: "big", name: "Big nuisance", seconds: 300, uses: 5 }), item({ id: "some", name: "Clamps", count: 8, homed: 5, place: "D2", seconds: 90 })];
+const lost = [
+  item({ id: "small", name: "Small thing", seconds: 10 }),
+  item({ id: "big", name: "Big nuisance", seconds: 300, uses: 5 }),
+  item({ id: "some", name: "Clamps", count: 8, homed: 5, place: "D2", seconds: 90 }),
+];
 
 describe("the tray", () => {
   it("puts the biggest nuisance first and counts what has only part of its home", async () => {
-    const box = await show(<Tray round={round({ items: [...lost, item({ id: "home", homed: 1, place: "B1" })] })} onPick={vi.fn()} onPlace={vi.fn()} />);
+    const box = await show(
+      <Tray round={round({ items: [...lost, item({ id: "home", homed: 1, place: "B1" })] })} onPick={vi.fn()} onPlace={vi.fn()} />,
+    );
     expect([...box.querySelectorAll("[data-tray]")].map((b) => b.getAttribute("data-tray"))).toEqual(["big", "some", "small"]);
     expect(box.textContent).toContain("3 things");
     expect(box.textContent).toContain("8 × Clamps");

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import type { Item, Round } from "../api/client";
 import { useShown } from "../app/shown";
-import { squares, type Units, uses } from "../units";
+import { squares, uses } from "../units";
 import { Silhouette } from "./Silhouette";
 
 interface TrayProps {
@@ -42,13 +42,17 @@ export function Tray({ round, onPick, onPlace }: TrayProps) {
   };
   return (
     <section aria-label="No home yet" className="flex min-w-0 flex-1 flex-col pt-2.5 pb-1">
-      <h2 className="px-4 text-[15px] font-bold">
+      <h2 className="px-4 text-lead font-bold">
         No home yet{" "}
-        <span className="ml-1 text-[13px] font-normal text-quiet">
-          {lost.length} things · {squares(wall, round.units as Units)} if all of it hung · drag one to a wall, or Enter finds it the best free spot
+        <span className="ml-1 text-small font-normal text-quiet">
+          {lost.length} things · {squares(wall, round.units)} if all of it hung · drag one to a wall, or Enter finds it the best free spot
         </span>
       </h2>
-      <ul ref={list} className="round-scroll m-0 flex min-h-0 flex-1 list-none items-stretch gap-1 overflow-x-auto px-3 pb-1" data-testid="tray">
+      <ul
+        ref={list}
+        className="round-scroll m-0 flex min-h-0 flex-1 list-none items-stretch gap-1 overflow-x-auto px-3 pb-1"
+        data-testid="tray"
+      >
         {lost.map((item, i) => {
           const on = selected?.kind === "item" && selected.id === item.id;
           const k = Math.min(92 / item.w, 66 / item.h, 0.3);
@@ -61,20 +65,25 @@ export function Tray({ round, onPick, onPlace }: TrayProps) {
                 onKeyDown={(e) => onKey(e, item)}
                 onPointerDown={(e) => onPick(e, item, 0.15)}
                 onClick={() => select({ kind: "item", id: item.id })}
-                className={`flex h-full w-[124px] cursor-grab touch-none flex-col justify-end gap-0.5 px-2 pt-1 pb-1.5 text-left select-none ${on ? "bg-blue-wash" : "hover:bg-sheet"}`}
+                className={`flex h-full w-31 cursor-grab touch-none flex-col justify-end gap-0.5 px-2 pt-1 pb-1.5 text-left select-none ${on ? "bg-blue-wash" : "hover:bg-sheet"}`}
               >
                 <svg width={108} height={70} aria-hidden className="mb-0.5">
                   {Array.from({ length: Math.min(item.count, 6) }, (_, n) => (
-                    <Silhouette key={n} kind={item.glyph} x={n * Math.min(item.w * k + 3, (104 - item.w * k) / Math.max(1, Math.min(item.count, 6) - 1))} y={69 - item.h * k} w={item.w * k} h={item.h * k} />
+                    <Silhouette
+                      key={n}
+                      kind={item.glyph}
+                      x={n * Math.min(item.w * k + 3, (104 - item.w * k) / Math.max(1, Math.min(item.count, 6) - 1))}
+                      y={69 - item.h * k}
+                      w={item.w * k}
+                      h={item.h * k}
+                    />
                   ))}
                 </svg>
-                <span className="narrow line-clamp-2 text-[13px] leading-tight font-semibold">
+                <span className="narrow line-clamp-2 text-small leading-tight font-semibold">
                   {item.count > 1 ? `${item.count} × ` : ""}
                   {item.name}
                 </span>
-                <span className="narrow truncate text-[12px] text-quiet">
-                  {uses(item.uses)}
-                </span>
+                <span className="narrow truncate text-fine text-quiet">{uses(item.uses)}</span>
               </button>
             </li>
           );

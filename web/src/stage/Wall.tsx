@@ -24,18 +24,54 @@ export const Wall = memo(function Wall({ elevation: s, top, px, studs }: Drawn &
         {s.surface === "brick" && <rect width={s.length} height={top} fill="url(#courses)" />}
         {s.surface === "boards" && <rect width={s.length} height={top} fill="url(#boards)" />}
         {!s.claimed && !s.middle && <rect width={s.length} height={top} fill="url(#left-alone)" />}
-        {studs && s.studs.map((x) => <line key={x} x1={x} x2={x} y1={0} y2={top} stroke="var(--wood-line)" strokeDasharray="6 5" strokeWidth={1} vectorEffect="non-scaling-stroke" />)}
+        {studs &&
+          s.studs.map((x) => (
+            <line
+              key={x}
+              x1={x}
+              x2={x}
+              y1={0}
+              y2={top}
+              stroke="var(--wood-line)"
+              strokeDasharray="6 5"
+              strokeWidth={1}
+              vectorEffect="non-scaling-stroke"
+            />
+          ))}
         {s.features.map((f) => (
           <Opening key={f.id} feature={f} top={top} px={px} elevation={s} />
         ))}
       </g>
       {!s.middle && <path d={outline} fill="none" stroke="var(--ink)" strokeWidth={1.2} vectorEffect="non-scaling-stroke" />}
-      <line x1={0} x2={s.length} y1={top} y2={top} stroke="var(--ink)" strokeWidth={2} vectorEffect="non-scaling-stroke" strokeDasharray={s.middle ? "2 4" : undefined} />
+      <line
+        x1={0}
+        x2={s.length}
+        y1={top}
+        y2={top}
+        stroke="var(--ink)"
+        strokeWidth={2}
+        vectorEffect="non-scaling-stroke"
+        strokeDasharray={s.middle ? "2 4" : undefined}
+      />
       {/* the fold to the next wall */}
-      {!s.middle && <line x1={s.length} x2={s.length} y1={top - topAt(s, s.length)} y2={top + 60} stroke="var(--ink)" strokeWidth={1.6} vectorEffect="non-scaling-stroke" />}
+      {!s.middle && (
+        <line
+          x1={s.length}
+          x2={s.length}
+          y1={top - topAt(s, s.length)}
+          y2={top + 60}
+          stroke="var(--ink)"
+          strokeWidth={1.6}
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
       <text x={s.length / 2} y={top + 34 * px} textAnchor="middle" fontSize={15 * px} fontWeight={700} fill="var(--ink)">
         {s.middle ? "in the room" : s.id}
-        {!s.claimed && !s.middle && <tspan fontWeight={400} fontSize={12 * px} fill="var(--quiet)">{"  left alone"}</tspan>}
+        {!s.claimed && !s.middle && (
+          <tspan fontWeight={400} fontSize={12 * px} fill="var(--quiet)">
+            {"  left alone"}
+          </tspan>
+        )}
       </text>
     </g>
   );
@@ -48,7 +84,8 @@ const Bands = memo(function Bands({ elevation, top }: { elevation: Elevation; to
       {elevation.reach.map((r) => {
         const w = r.to - r.from + 1;
         if (r.out) return <rect key={r.from} x={r.from} y={0} width={w} height={top} fill="url(#unreached)" />;
-        const band = (low: number, high: number, fill: string) => (high > low ? <rect x={r.from} y={top - high} width={w} height={high - low} fill={fill} /> : null);
+        const band = (low: number, high: number, fill: string) =>
+          high > low ? <rect x={r.from} y={top - high} width={w} height={high - low} fill={fill} /> : null;
         return (
           <g key={r.from}>
             {band(r.step, 6000, "var(--ladder)")}
@@ -83,7 +120,17 @@ function Opening({ feature: f, top, px, elevation }: { feature: Feature; top: nu
           {f.kind === "double-door" && <line x1={f.x + f.w / 2} x2={f.x + f.w / 2} y1={y} y2={y + f.h} {...line} />}
           {/* the swing: its point is at the hinges */}
           {f.kind === "door" && (
-            <path d={f.hinge === "right" ? `M${f.x} ${y}L${f.x + f.w} ${y + f.h / 2}L${f.x} ${y + f.h}` : `M${f.x + f.w} ${y}L${f.x} ${y + f.h / 2}L${f.x + f.w} ${y + f.h}`} fill="none" stroke="var(--line)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+            <path
+              d={
+                f.hinge === "right"
+                  ? `M${f.x} ${y}L${f.x + f.w} ${y + f.h / 2}L${f.x} ${y + f.h}`
+                  : `M${f.x + f.w} ${y}L${f.x} ${y + f.h / 2}L${f.x + f.w} ${y + f.h}`
+              }
+              fill="none"
+              stroke="var(--line)"
+              strokeWidth={1}
+              vectorEffect="non-scaling-stroke"
+            />
           )}
           {label(f.x + f.w / 2, f.z + f.h - 22 * px, f.name)}
         </g>
@@ -94,8 +141,24 @@ function Opening({ feature: f, top, px, elevation }: { feature: Feature; top: nu
       return (
         <g>
           <path d={d} fill="var(--blue-wash)" fillOpacity={0.55} {...line} />
-          <line x1={f.x + f.w / 2} x2={f.x + f.w / 2} y1={y} y2={y + f.h} stroke="var(--ink)" strokeOpacity={0.4} vectorEffect="non-scaling-stroke" />
-          <line x1={f.x} x2={f.x + f.w} y1={y + f.h * 0.5} y2={y + f.h * 0.5} stroke="var(--ink)" strokeOpacity={0.4} vectorEffect="non-scaling-stroke" />
+          <line
+            x1={f.x + f.w / 2}
+            x2={f.x + f.w / 2}
+            y1={y}
+            y2={y + f.h}
+            stroke="var(--ink)"
+            strokeOpacity={0.4}
+            vectorEffect="non-scaling-stroke"
+          />
+          <line
+            x1={f.x}
+            x2={f.x + f.w}
+            y1={y + f.h * 0.5}
+            y2={y + f.h * 0.5}
+            stroke="var(--ink)"
+            strokeOpacity={0.4}
+            vectorEffect="non-scaling-stroke"
+          />
         </g>
       );
     }
@@ -105,9 +168,25 @@ function Opening({ feature: f, top, px, elevation }: { feature: Feature; top: nu
       const left = Math.max(0, Math.min(mid - wide / 2, elevation.length - wide));
       return (
         <g>
-          <rect x={left} y={top - 1981} width={wide} height={1981} fill="url(#keep-clear)" stroke="var(--red)" strokeDasharray="5 4" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+          <rect
+            x={left}
+            y={top - 1981}
+            width={wide}
+            height={1981}
+            fill="url(#keep-clear)"
+            stroke="var(--red)"
+            strokeDasharray="5 4"
+            strokeWidth={1}
+            vectorEffect="non-scaling-stroke"
+          />
           <rect x={f.x} y={y} width={f.w} height={f.h} fill="var(--sheet)" {...line} />
-          <path d={`M${mid + 30} ${y + f.h * 0.2}L${mid - 50} ${y + f.h * 0.55}H${mid + 30}L${mid - 20} ${y + f.h * 0.85}`} fill="none" stroke="var(--red)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
+          <path
+            d={`M${mid + 30} ${y + f.h * 0.2}L${mid - 50} ${y + f.h * 0.55}H${mid + 30}L${mid - 20} ${y + f.h * 0.85}`}
+            fill="none"
+            stroke="var(--red)"
+            strokeWidth={1.4}
+            vectorEffect="non-scaling-stroke"
+          />
           <rect x={mid - 40 * px} y={top - 150 - 15 * px} width={80 * px} height={19 * px} fill="var(--wall)" />
           {label(mid, 150, "keep clear", "var(--red)")}
         </g>

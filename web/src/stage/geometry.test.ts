@@ -2,14 +2,39 @@ import { describe, expect, it } from "vitest";
 import type { Place, Round, Elevation } from "../api/client";
 import { placeAt, roundSize, segmentAt, topAt, within } from "./geometry";
 
-const wall = (id: string, offset: number, length: number, profile: [number, number][]) => ({ id, offset, length, profile, middle: false }) as unknown as Elevation;
+const wall = (id: string, offset: number, length: number, profile: [number, number][]) =>
+  ({ id, offset, length, profile, middle: false }) as unknown as Elevation;
 const place = (p: Partial<Place>) => ({ host: "", lines: [], elevation: 0, ...p }) as Place;
 const round = {
-  elevations: [wall("A", 0, 4000, [[0, 2400], [4000, 3000]]), wall("B", 4000, 5000, [[0, 3000], [5000, 3000]])],
+  elevations: [
+    wall("A", 0, 4000, [
+      [0, 2400],
+      [4000, 3000],
+    ]),
+    wall("B", 4000, 5000, [
+      [0, 3000],
+      [5000, 3000],
+    ]),
+  ],
   places: [
     place({ id: "B1", kind: "wall-field", elevation: 1, x: 500, z: 900, w: 2000, h: 1000 }),
     place({ id: "N1", kind: "drawer", elevation: 1, x: 600, z: 950, w: 500, h: 100, host: "bench" }),
-    place({ id: "D2", kind: "slots", elevation: 0, x: 100, z: 1000, w: 150, h: 800, lines: [[100, 1800, 250, 1800], [100, 1800, 100, 1760], [150, 1800, 150, 1760], [200, 1800, 200, 1760], [250, 1800, 250, 1760]] }),
+    place({
+      id: "D2",
+      kind: "slots",
+      elevation: 0,
+      x: 100,
+      z: 1000,
+      w: 150,
+      h: 800,
+      lines: [
+        [100, 1800, 250, 1800],
+        [100, 1800, 100, 1760],
+        [150, 1800, 150, 1760],
+        [200, 1800, 200, 1760],
+        [250, 1800, 250, 1760],
+      ],
+    }),
   ],
 } as unknown as Round;
 

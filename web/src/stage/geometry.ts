@@ -31,7 +31,9 @@ export function placeAt(round: Round, x: number, z: number): Place | undefined {
   const i = segmentAt(round, x);
   const s = round.elevations[i];
   if (!s) return undefined;
-  const hit = round.places.filter((p) => p.elevation === i && x - s.offset >= p.x && x - s.offset <= p.x + p.w && z >= p.z && z <= p.z + p.h);
+  const hit = round.places.filter(
+    (p) => p.elevation === i && x - s.offset >= p.x && x - s.offset <= p.x + p.w && z >= p.z && z <= p.z + p.h,
+  );
   return hit.find((p) => p.host !== "") ?? hit.sort((a, b) => a.w * a.h - b.w * b.h)[0];
 }
 

@@ -29,20 +29,37 @@ describe("the silhouettes", () => {
     expect(glyphOf("parallel-clamp")).toBe(glyphs["bar-clamp"]);
   });
   it("turn a tall thing on its side where it lies", async () => {
-    const standing = await show(<svg><Silhouette kind="saw" x={0} y={0} w={100} h={500} /></svg>);
+    const standing = await show(
+      <svg>
+        <Silhouette kind="saw" x={0} y={0} w={100} h={500} />
+      </svg>,
+    );
     expect(standing.querySelector("g")?.getAttribute("transform")).not.toContain("rotate");
-    const lying = await show(<svg><Silhouette kind="saw" x={0} y={0} w={500} h={100} /></svg>);
+    const lying = await show(
+      <svg>
+        <Silhouette kind="saw" x={0} y={0} w={500} h={100} />
+      </svg>,
+    );
     expect(lying.querySelector("g")?.getAttribute("transform")).toContain("rotate(-90)");
   });
   it("leave only the outline of what is lent", async () => {
-    const box = await show(<svg><Silhouette kind="saw" x={0} y={0} w={100} h={500} outline /></svg>);
+    const box = await show(
+      <svg>
+        <Silhouette kind="saw" x={0} y={0} w={100} h={500} outline />
+      </svg>,
+    );
     for (const path of box.querySelectorAll("path")) expect(path.getAttribute("fill")).toBe("none");
   });
 });
 
 describe("the lenses", () => {
   const shop = round({
-    items: [item({ id: "a", order: 1, uses: 5, place: "B1" }), item({ id: "b", order: 2, uses: 1, place: "B1" }), item({ id: "c", order: 2, uses: 0.05, place: "B1" }), item({ id: "d", order: 0, uses: 5, place: "" })],
+    items: [
+      item({ id: "a", order: 1, uses: 5, place: "B1" }),
+      item({ id: "b", order: 2, uses: 1, place: "B1" }),
+      item({ id: "c", order: 2, uses: 0.05, place: "B1" }),
+      item({ id: "d", order: 0, uses: 5, place: "" }),
+    ],
   });
   it("count what has a home", () => {
     const [order, uses] = lenses;
@@ -50,12 +67,24 @@ describe("the lenses", () => {
     expect(uses && counts(uses, shop)).toEqual([1, 1, 0, 1]);
   });
   it("give every thing with a home exactly one colour", () => {
-    for (const lens of lenses.filter((l) => l.about === "things")) for (const i of shop.items.filter((x) => x.place)) expect(lens.steps.filter((s) => s.holds(i)), `${lens.id} ${i.id}`).toHaveLength(1);
+    for (const lens of lenses.filter((l) => l.about === "things"))
+      for (const i of shop.items.filter((x) => x.place))
+        expect(
+          lens.steps.filter((s) => s.holds(i)),
+          `${lens.id} ${i.id}`,
+        ).toHaveLength(1);
     expect(tintOf(undefined, shop.items[0]!)).toBeUndefined();
     expect(tintOf(lenses[0], shop.items[0]!)).toBe("var(--order-1)");
   });
   it("say of every place how loaded and how full it is, each in one step", () => {
-    const shop = round({ places: [place({ id: "a", capacity: 10, kg: 12, fill: 0.9 }), place({ id: "b", capacity: 10, kg: 8, fill: 0.7 }), place({ id: "c", capacity: 10, kg: 1, fill: 0.1 }), place({ id: "d" })] });
+    const shop = round({
+      places: [
+        place({ id: "a", capacity: 10, kg: 12, fill: 0.9 }),
+        place({ id: "b", capacity: 10, kg: 8, fill: 0.7 }),
+        place({ id: "c", capacity: 10, kg: 1, fill: 0.1 }),
+        place({ id: "d" }),
+      ],
+    });
     for (const id of ["load", "fill"]) {
       const lens = lenses.find((l) => l.id === id);
       expect(counts(lens!, shop)).toEqual([1, 1, 1, 1]);

@@ -45,7 +45,12 @@ export const lenses: Lens[] = [
     about: "places",
     steps: [
       { label: "over its rating", colour: "var(--order-4)", holds: none, takes: (p) => p.capacity > 0 && p.kg > p.capacity },
-      { label: "over three quarters", colour: "var(--order-3)", holds: none, takes: (p) => p.capacity > 0 && p.kg > 0.75 * p.capacity && p.kg <= p.capacity },
+      {
+        label: "over three quarters",
+        colour: "var(--order-3)",
+        holds: none,
+        takes: (p) => p.capacity > 0 && p.kg > 0.75 * p.capacity && p.kg <= p.capacity,
+      },
       { label: "less", colour: "var(--order-1)", holds: none, takes: (p) => p.capacity > 0 && p.kg <= 0.75 * p.capacity },
       { label: "not rated", colour: "var(--order-0)", holds: none, takes: (p) => p.capacity === 0 },
     ],

@@ -43,7 +43,10 @@ export function useDrag(round: Round | undefined, onPress: (item: Item) => void,
       const place = round.places.find((p) => p.id === w.place);
       if (!place) break;
       const answer = await api
-        .POST("/api/v1/items/{id}/try", { params: { path: { id: w.item.id } }, body: { place: w.place, at: within(round, place, w.x, w.z) } })
+        .POST("/api/v1/items/{id}/try", {
+          params: { path: { id: w.item.id } },
+          body: { place: w.place, at: within(round, place, w.x, w.z) },
+        })
         .then(unwrap)
         .catch(() => undefined);
       latest.current = answer;
@@ -79,7 +82,14 @@ export function useDrag(round: Round | undefined, onPress: (item: Item) => void,
       const next: Drag = { item, at: { x: e.clientX, y: e.clientY }, scale, block };
       const box = svg?.getBoundingClientRect();
       const visible = svg?.parentElement?.getBoundingClientRect();
-      if (box && visible && e.clientX >= visible.left && e.clientX <= visible.right && e.clientY >= visible.top && e.clientY <= visible.bottom) {
+      if (
+        box &&
+        visible &&
+        e.clientX >= visible.left &&
+        e.clientX <= visible.right &&
+        e.clientY >= visible.top &&
+        e.clientY <= visible.bottom
+      ) {
         const x = (e.clientX - box.left) / scale;
         const z = size.top - (e.clientY - box.top) / scale;
         const place = placeAt(round, x, z);

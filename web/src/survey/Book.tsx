@@ -54,9 +54,13 @@ export function WallPage({ wall, onNext, onSplit }: { wall: WallNotes; onNext: (
         <Choice field={wall.top} />
         <Choice field={wall.surface} />
         <Choice field={wall.claimed} names={{ yes: "claimed", no: "left alone" }} />
-        {wall.studs.map((f) => (f.choices.length > 0 ? <Choice key={f.path} field={f} /> : <Entry key={f.path} field={f} wide={f.path.endsWith("list")} />))}
+        {wall.studs.map((f) =>
+          f.choices.length > 0 ? <Choice key={f.path} field={f} /> : <Entry key={f.path} field={f} wide={f.path.endsWith("list")} />,
+        )}
       </div>
-      {long && wall.length.text !== "" && Math.abs(long.adjusted - long.value) >= 1 && <p className="text-[12.5px] text-quiet">fits the rest at {size([long.adjusted], units)}</p>}
+      {long && wall.length.text !== "" && Math.abs(long.adjusted - long.value) >= 1 && (
+        <p className="text-fine text-quiet">fits the rest at {size([long.adjusted], units)}</p>
+      )}
       <ul className="m-0 flex list-none flex-col gap-1.5 p-0">
         {wall.features.map((f) => (
           <FixtureLine key={f.id} fixture={f} seed={seed?.path === f.path ? seed.text : undefined} />
@@ -68,14 +72,17 @@ export function WallPage({ wall, onNext, onSplit }: { wall: WallNotes; onNext: (
         onAdded={(path, text) => setSeed({ path, text })}
         onNext={onNext}
       />
-      <div className="mt-1 flex gap-4 border-t border-line pt-1.5 text-[13px]">
+      <div className="mt-1 flex gap-4 border-t border-line pt-1.5 text-small">
         <button
           className="text-blue hover:underline"
           onClick={() => void enter(`walls/${wall.id}/split`, "yes").then((t) => t.added && onSplit(t.added.replace("walls/", "")))}
         >
           Add a wall after this one
         </button>
-        <button className="text-blue hover:underline" onClick={() => void enter(`walls/${wall.id}/remove`, "yes").then((t) => !t.refused && onSplit(""))}>
+        <button
+          className="text-blue hover:underline"
+          onClick={() => void enter(`walls/${wall.id}/remove`, "yes").then((t) => !t.refused && onSplit(""))}
+        >
           Take this wall away
         </button>
       </div>
@@ -91,7 +98,7 @@ export function Refusal({ path }: { path: string }) {
   const draft = drafts[path];
   if (!draft) return null;
   return (
-    <p role="alert" className="flex items-start gap-2 text-[12.5px] text-red">
+    <p role="alert" className="flex items-start gap-2 text-fine text-red">
       {draft.why}
       <button aria-label="Understood" onClick={() => forget(path)}>
         <X size={14} />
@@ -113,8 +120,12 @@ export function FixtureLine({ fixture, seed }: { fixture: Fixture; seed?: string
   return (
     <li className="border-l-2 border-wood-line pl-2" data-fixture={fixture.id}>
       <div className="flex items-baseline justify-between">
-        <span className="text-[14px] font-bold">{adds[fixture.kind]?.[1] ?? fixture.kind.replaceAll("-", " ")}</span>
-        <button aria-label={`Take the ${fixture.kind} away`} className="p-0.5 text-quiet hover:text-red" onClick={() => void enter(`${fixture.path}/remove`, "yes")}>
+        <span className="text-body font-bold">{adds[fixture.kind]?.[1] ?? fixture.kind.replaceAll("-", " ")}</span>
+        <button
+          aria-label={`Take the ${fixture.kind} away`}
+          className="p-0.5 text-quiet hover:text-red"
+          onClick={() => void enter(`${fixture.path}/remove`, "yes")}
+        >
           <X size={15} />
         </button>
       </div>
@@ -184,12 +195,12 @@ export function AddLine({ kinds, path, onAdded, onNext }: AddLineProps) {
         placeholder={onNext ? "a letter adds one of these; Enter goes to the next wall" : "a letter adds one of these"}
         aria-label="Add by its letter"
         autoComplete="off"
-        className="w-full border border-line bg-paper px-2 py-1 text-[14px] placeholder:text-quiet"
+        className="w-full border border-line bg-paper px-2 py-1 text-body placeholder:text-quiet"
       />
-      {text !== "" && !busy.current && <p className="text-[12.5px] text-red">“{text}” adds nothing; use one of the letters below.</p>}
+      {text !== "" && !busy.current && <p className="text-fine text-red">“{text}” adds nothing; use one of the letters below.</p>}
       <div className="mt-1 flex flex-wrap gap-x-2.5 gap-y-0.5">
         {kinds.map((k) => (
-          <button key={k} tabIndex={-1} className="text-[13px] text-quiet hover:text-blue" onClick={() => void add(k)}>
+          <button key={k} tabIndex={-1} className="text-small text-quiet hover:text-blue" onClick={() => void add(k)}>
             <b className="text-ink">{key(k)}</b> {name(k)}
           </button>
         ))}

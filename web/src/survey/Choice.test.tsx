@@ -6,10 +6,20 @@ import { AddLine } from "./Book";
 import { Choice, Several } from "./Entry";
 import { SurveyContext, type Draft } from "./useSurvey";
 
-const words = (path: string, text: string, choices: string[]): Field => ({ path, label: path, text, shown: "", assumed: false, length: false, choices });
+const words = (path: string, text: string, choices: string[]): Field => ({
+  path,
+  label: path,
+  text,
+  shown: "",
+  assumed: false,
+  length: false,
+  choices,
+});
 
 async function notes(children: ReactNode, drafts: Record<string, Draft> = {}) {
-  const enter = vi.fn((path: string, text: string) => Promise.resolve({ added: path.endsWith("+") && text ? "walls/A/features/A-door" : "" }));
+  const enter = vi.fn((path: string, text: string) =>
+    Promise.resolve({ added: path.endsWith("+") && text ? "walls/A/features/A-door" : "" }),
+  );
   const forget = vi.fn();
   const value = { area: "main", data: {} as never, drafts, enter, forget, aim: "", setAim: () => undefined };
   const box = await show(<SurveyContext.Provider value={value}>{children}</SurveyContext.Provider>);
@@ -26,7 +36,9 @@ async function letters(input: HTMLInputElement, text: string) {
 
 describe("a choice in the notes", () => {
   it("stands side by side when there are few words, in the words of the trade", async () => {
-    const { box, enter } = await notes(<Choice field={words("claimed", "yes", ["yes", "no"])} names={{ yes: "claimed", no: "left alone" }} />);
+    const { box, enter } = await notes(
+      <Choice field={words("claimed", "yes", ["yes", "no"])} names={{ yes: "claimed", no: "left alone" }} />,
+    );
     const buttons = [...box.querySelectorAll("button")];
     expect(buttons.map((b) => b.textContent)).toEqual(["claimed", "left alone"]);
     expect(buttons[0]?.dataset.state).toBe("on");
@@ -38,7 +50,9 @@ describe("a choice in the notes", () => {
     expect(box.querySelector("[role=combobox]")?.textContent).toContain("not known yet");
   });
   it("says why a word was refused", async () => {
-    const { box } = await notes(<Choice field={words("top", "level", ["level", "slope"])} />, { top: { text: "slope", why: "the door would not fit" } });
+    const { box } = await notes(<Choice field={words("top", "level", ["level", "slope"])} />, {
+      top: { text: "slope", why: "the door would not fit" },
+    });
     expect(box.querySelector("[role=alert]")?.textContent).toBe("the door would not fit");
   });
   it("may be several at once, kept in one order", async () => {

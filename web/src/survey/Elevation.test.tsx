@@ -5,29 +5,70 @@ import { show } from "../testing";
 import { Elevation } from "./Elevation";
 
 const wall = {
-  id: "A", area: "main", title: "Wall A", middle: false, claimed: true, surface: "boards", offset: 0, length: 4600,
-  profile: [[0, 2400], [4600, 3100]], studs: [300, 900], reach: [],
+  id: "A",
+  area: "main",
+  title: "Wall A",
+  middle: false,
+  claimed: true,
+  surface: "boards",
+  offset: 0,
+  length: 4600,
+  profile: [
+    [0, 2400],
+    [4600, 3100],
+  ],
+  studs: [300, 900],
+  reach: [],
   features: [{ id: "A-window", kind: "window", name: "window", x: 500, z: 900, w: 1000, h: 800, shape: "", hinge: "" }],
 } as unknown as WallElevation;
 const notes = { length: { text: "4600" }, points: [{ assumed: false }, { assumed: false }] } as unknown as WallNotes;
 const limit = (says: string) => ({ kind: "feature", by: "x", says });
 const free: FreeWall = {
-  area: "main", id: "A", claimed: true, gross: 12.65, usable: 8, free: 5,
+  area: "main",
+  id: "A",
+  claimed: true,
+  gross: 12.65,
+  usable: 8,
+  free: 5,
   patches: [
     { x: 0, z: 0, w: 500, h: 2400, depth: 700, limit: limit("a way") },
     { x: 500, z: 900, w: 1000, h: 800, depth: 0, limit: limit("window") },
   ],
-  regions: [{ x: 0, z: 0, w: 500, h: 2400, depth: 700, area: 1.2, band: "kneel to step", left: limit("corner to wall D"), right: limit("window"), below: limit("the floor"), above: limit("top of the wall"), out: limit("side aisle of 600 mm to Bench") }],
+  regions: [
+    {
+      x: 0,
+      z: 0,
+      w: 500,
+      h: 2400,
+      depth: 700,
+      area: 1.2,
+      band: "kneel to step",
+      left: limit("corner to wall D"),
+      right: limit("window"),
+      below: limit("the floor"),
+      above: limit("top of the wall"),
+      out: limit("side aisle of 600 mm to Bench"),
+    },
+  ],
 };
 
-const drawn = (p: Partial<Parameters<typeof Elevation>[0]> = {}) => show(<Elevation wall={wall} notes={notes} units="metric" onRegion={vi.fn()} aim="" {...p} />);
+const drawn = (p: Partial<Parameters<typeof Elevation>[0]> = {}) =>
+  show(<Elevation wall={wall} notes={notes} units="metric" onRegion={vi.fn()} aim="" {...p} />);
 const words = (box: HTMLElement) => [...box.querySelectorAll("text")].map((t) => t.textContent?.replace(/\s/g, ""));
 
 describe("the elevation of a wall", () => {
   it("has its length and, where it slopes, both heights", async () => {
     const box = await drawn();
     expect(words(box)).toEqual(expect.arrayContaining(["4600", "2400", "3100"]));
-    const level = await drawn({ wall: { ...wall, profile: [[0, 2400], [4600, 2400]] } });
+    const level = await drawn({
+      wall: {
+        ...wall,
+        profile: [
+          [0, 2400],
+          [4600, 2400],
+        ],
+      },
+    });
     expect(words(level).filter((w) => w === "2400")).toHaveLength(1);
   });
   it("slants what is not measured yet", async () => {
@@ -38,7 +79,9 @@ describe("the elevation of a wall", () => {
   it("dimensions the feature whose number is being typed", async () => {
     expect((await drawn()).querySelector("[data-testid=dimensioned]")).toBeNull();
     const box = await drawn({ aim: "walls/A/features/A-window/x" });
-    const said = [...(box.querySelector("[data-testid=dimensioned]")?.querySelectorAll("text") ?? [])].map((t) => t.textContent?.replace(/\s/g, ""));
+    const said = [...(box.querySelector("[data-testid=dimensioned]")?.querySelectorAll("text") ?? [])].map((t) =>
+      t.textContent?.replace(/\s/g, ""),
+    );
     expect(said).toEqual(["500", "1000×800", "900"]);
   });
   it("tints free wall by its depth and tells which region was pressed", async () => {
@@ -57,7 +100,8 @@ describe("a free rectangle", () => {
     const region = free.regions[0];
     if (!region) throw new Error("no region");
     const box = await show(<RegionParts region={region} units="metric" />);
-    for (const says of ["corner to wall D", "window", "the floor", "top of the wall", "side aisle of 600 mm to Bench", "kneel to step"]) expect(box.textContent).toContain(says);
+    for (const says of ["corner to wall D", "window", "the floor", "top of the wall", "side aisle of 600 mm to Bench", "kneel to step"])
+      expect(box.textContent).toContain(says);
     expect(box.textContent).toContain("500 × 2\u2009400 mm");
   });
 });

@@ -5,7 +5,15 @@ import { press, show } from "../testing";
 import { Entry } from "./Entry";
 import { SurveyContext, type Draft, type Taken } from "./useSurvey";
 
-const field = (path: string, text: string, assumed = false): Field => ({ path, label: path, text, shown: "", assumed, length: true, choices: [] });
+const field = (path: string, text: string, assumed = false): Field => ({
+  path,
+  label: path,
+  text,
+  shown: "",
+  assumed,
+  length: true,
+  choices: [],
+});
 
 async function notes(children: ReactNode, enter: (path: string, text: string) => Promise<Taken>, drafts: Record<string, Draft> = {}) {
   const value = { area: "main", data: {} as never, drafts, enter, forget: () => undefined, aim: "", setAim: () => undefined };
@@ -23,7 +31,14 @@ async function notes(children: ReactNode, enter: (path: string, text: string) =>
 describe("an entry of the notes", () => {
   it("goes to the next number that is missing, past those that are there", async () => {
     const enter = vi.fn(() => Promise.resolve({ added: "" }));
-    const { input } = await notes([<Entry key="a" field={field("a", "")} />, <Entry key="b" field={field("b", "900")} />, <Entry key="c" field={field("c", "2000", true)} />], enter);
+    const { input } = await notes(
+      [
+        <Entry key="a" field={field("a", "")} />,
+        <Entry key="b" field={field("b", "900")} />,
+        <Entry key="c" field={field("c", "2000", true)} />,
+      ],
+      enter,
+    );
     act(() => input("a").focus());
     await press(input("a"), "Enter");
     expect(document.activeElement).toBe(input("c"));
@@ -38,7 +53,9 @@ describe("an entry of the notes", () => {
     expect((document.activeElement as HTMLInputElement).dataset.add).toBe("yes");
   });
   it("shows what was refused with the reason and keeps what was typed", async () => {
-    const { box, input } = await notes(<Entry field={field("w", "900")} />, () => Promise.resolve({ added: "" }), { w: { text: "9 m", why: "too wide" } });
+    const { box, input } = await notes(<Entry field={field("w", "900")} />, () => Promise.resolve({ added: "" }), {
+      w: { text: "9 m", why: "too wide" },
+    });
     expect(input("w").value).toBe("9 m");
     expect(input("w").getAttribute("aria-invalid")).toBe("true");
     expect(box.querySelector("[role=alert]")?.textContent).toBe("too wide");

@@ -65,7 +65,7 @@ export function Entry({ field, follows, seed, wide, label, above, path = field.p
   return (
     <div className={clsx("min-w-0", wide && "col-span-2")}>
       <div className={above ? "flex flex-col" : "flex items-baseline gap-2"}>
-        <label htmlFor={id} className={clsx("narrow text-[12.5px] text-quiet", above ? "truncate" : "shrink-0")}>
+        <label htmlFor={id} className={clsx("narrow text-fine text-quiet", above ? "truncate" : "shrink-0")}>
           {label ?? field.label}
         </label>
         <input
@@ -102,14 +102,14 @@ export function Entry({ field, follows, seed, wide, label, above, path = field.p
             if (!settled.current) void commit(false);
           }}
           className={clsx(
-            "w-full min-w-0 border-0 border-b bg-transparent px-1 py-0.5 text-right text-[15px] outline-offset-1 placeholder:text-[13px] placeholder:text-quiet placeholder:italic",
+            "w-full min-w-0 border-0 border-b bg-transparent px-1 py-0.5 text-right text-lead outline-offset-1 placeholder:text-small placeholder:text-quiet placeholder:italic",
             draft ? "border-red text-red" : missing ? "border-dashed border-ink" : "border-line",
             field.assumed && typed === undefined && !draft ? "text-quiet italic" : "font-semibold",
           )}
         />
       </div>
       {draft && (
-        <p id={`${id}-why`} role="alert" className="mt-0.5 text-[12.5px] leading-tight text-red">
+        <p id={`${id}-why`} role="alert" className="mt-0.5 text-fine leading-tight text-red">
           {draft.why}
         </p>
       )}
@@ -118,7 +118,17 @@ export function Entry({ field, follows, seed, wide, label, above, path = field.p
 }
 
 /** Choice is one of a few words: side by side when they are three at most, else a list. */
-export function Choice({ field, names = {}, wide, above }: { field: Field; names?: Record<string, string>; wide?: boolean; above?: boolean }) {
+export function Choice({
+  field,
+  names = {},
+  wide,
+  above,
+}: {
+  field: Field;
+  names?: Record<string, string>;
+  wide?: boolean;
+  above?: boolean;
+}) {
   const { enter, drafts } = useNotes();
   const say = (c: string) => names[c] ?? (c === "" ? "not known yet" : c.replaceAll("-", " "));
   const draft = drafts[field.path];
@@ -126,11 +136,21 @@ export function Choice({ field, names = {}, wide, above }: { field: Field; names
   return (
     <div className={clsx("min-w-0", wide && "col-span-2")} data-choice={field.path}>
       <div className={above ? "flex flex-col items-start" : "flex items-baseline justify-between gap-2"}>
-        <span className="narrow shrink-0 text-[12.5px] text-quiet">{field.label}</span>
+        <span className="narrow shrink-0 text-fine text-quiet">{field.label}</span>
         {field.choices.length <= 3 && !field.choices.includes("") ? (
-          <ToggleGroup.Root type="single" value={field.text} onValueChange={(c) => c && pick(c)} aria-label={field.label} className="flex border-b border-line">
+          <ToggleGroup.Root
+            type="single"
+            value={field.text}
+            onValueChange={(c) => c && pick(c)}
+            aria-label={field.label}
+            className="flex border-b border-line"
+          >
             {field.choices.map((c) => (
-              <ToggleGroup.Item key={c} value={c} className="px-1.5 py-0.5 text-[13.5px] hover:text-blue data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-paper">
+              <ToggleGroup.Item
+                key={c}
+                value={c}
+                className="px-1.5 py-0.5 text-small hover:text-blue data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-paper"
+              >
                 {say(c)}
               </ToggleGroup.Item>
             ))}
@@ -140,7 +160,7 @@ export function Choice({ field, names = {}, wide, above }: { field: Field; names
         )}
       </div>
       {draft && (
-        <p role="alert" className="mt-0.5 text-[12.5px] leading-tight text-red">
+        <p role="alert" className="mt-0.5 text-fine leading-tight text-red">
           {draft.why}
         </p>
       )}
@@ -154,10 +174,20 @@ export function Several({ field }: { field: Field }) {
   const on = field.text === "" ? [] : field.text.split(",");
   return (
     <div className="col-span-2 flex items-baseline justify-between gap-2" data-choice={field.path}>
-      <span className="narrow text-[12.5px] text-quiet">{field.label}</span>
-      <ToggleGroup.Root type="multiple" value={on} onValueChange={(v) => void enter(field.path, field.choices.filter((c) => v.includes(c)).join(","))} aria-label={field.label} className="flex border-b border-line">
+      <span className="narrow text-fine text-quiet">{field.label}</span>
+      <ToggleGroup.Root
+        type="multiple"
+        value={on}
+        onValueChange={(v) => void enter(field.path, field.choices.filter((c) => v.includes(c)).join(","))}
+        aria-label={field.label}
+        className="flex border-b border-line"
+      >
         {field.choices.map((c) => (
-          <ToggleGroup.Item key={c} value={c} className="px-1.5 py-0.5 text-[13.5px] hover:text-blue data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-paper">
+          <ToggleGroup.Item
+            key={c}
+            value={c}
+            className="px-1.5 py-0.5 text-small hover:text-blue data-[state=on]:bg-ink data-[state=on]:font-semibold data-[state=on]:text-paper"
+          >
             {c}
           </ToggleGroup.Item>
         ))}

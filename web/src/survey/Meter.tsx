@@ -15,7 +15,10 @@ export function Meter({ imperial }: { imperial: boolean }) {
   const [unit, setUnit] = useState<"m" | "ft">(imperial ? "ft" : "m");
   const [shown, setShown] = useState("––––");
   const [why, setWhy] = useState("");
-  if (!state?.there) return <p className="text-[13px] text-quiet">A meter that types like a keyboard needs nothing here: put the cursor in a field and measure.</p>;
+  if (!state?.there)
+    return (
+      <p className="text-small text-quiet">A meter that types like a keyboard needs nothing here: put the cursor in a field and measure.</p>
+    );
 
   const press = async () => {
     try {
@@ -32,14 +35,22 @@ export function Meter({ imperial }: { imperial: boolean }) {
   };
   return (
     <div className="flex flex-col gap-1" data-testid="meter">
-      <p className="text-[13px] text-red">{state.simulated ? "Simulated: no real meter is connected. It measures the demo room." : state.name}</p>
-      <output className="border border-ink bg-paper px-2 py-1 text-right text-[20px] font-bold" aria-label="Reading">
+      <p className="text-small text-red">
+        {state.simulated ? "Simulated: no real meter is connected. It measures the demo room." : state.name}
+      </p>
+      <output className="border border-ink bg-paper px-2 py-1 text-right text-head font-bold" aria-label="Reading">
         {shown}
       </output>
       <div className="flex items-center justify-between gap-2">
-        <ToggleGroup.Root type="single" value={unit} onValueChange={(v) => v && setUnit(v as "m" | "ft")} aria-label="Unit of the meter" className="flex border border-line">
+        <ToggleGroup.Root
+          type="single"
+          value={unit}
+          onValueChange={(v) => v && setUnit(v as "m" | "ft")}
+          aria-label="Unit of the meter"
+          className="flex border border-line"
+        >
           {["m", "ft"].map((u) => (
-            <ToggleGroup.Item key={u} value={u} className="px-2 py-0.5 text-[13px] data-[state=on]:bg-ink data-[state=on]:text-paper">
+            <ToggleGroup.Item key={u} value={u} className="px-2 py-0.5 text-small data-[state=on]:bg-ink data-[state=on]:text-paper">
               {u}
             </ToggleGroup.Item>
           ))}
@@ -54,9 +65,11 @@ export function Meter({ imperial }: { imperial: boolean }) {
           Measure
         </button>
       </div>
-      <p className="narrow truncate text-[12.5px] text-quiet">{aim === "" ? "put the cursor in a field first" : `aimed at ${aim.replaceAll("/", " ")}`}</p>
+      <p className="narrow truncate text-fine text-quiet">
+        {aim === "" ? "put the cursor in a field first" : `aimed at ${aim.replaceAll("/", " ")}`}
+      </p>
       {why && (
-        <p role="alert" className="text-[12.5px] text-red">
+        <p role="alert" className="text-fine text-red">
           {why}
         </p>
       )}

@@ -13,7 +13,19 @@ const corners: [number, number][] = [
 const side = (wall: string, measured: boolean, value: number) => ({ wall, measured, value: measured ? value : 0, adjusted: value });
 const report = (p: Partial<Report> = {}): Report => ({
   corners: corners.map(([x, y], i) => ({ name: ["DA", "AB", "BC", "CD"][i] ?? "", x, y, sd_x: 1, sd_y: 1, inside: 90, how: "square" })),
-  measures: [{ name: "diagonal DA to BC", kind: "diagonal", value: 5000, adjusted: 5000, sd: 2, residual: 0, w: 0, redundancy: 0.3, left_out: false }],
+  measures: [
+    {
+      name: "diagonal DA to BC",
+      kind: "diagonal",
+      value: 5000,
+      adjusted: 5000,
+      sd: 2,
+      residual: 0,
+      w: 0,
+      redundancy: 0.3,
+      left_out: false,
+    },
+  ],
   walls: [side("A", true, 3000), side("B", true, 4000), side("C", false, 3000), side("D", false, 4000)],
   closure: 0,
   share: 0,
@@ -22,7 +34,23 @@ const report = (p: Partial<Report> = {}): Report => ({
   fault: "",
   ...p,
 });
-const elevation = (id: string, claimed: boolean) => ({ id, area: "main", title: "", middle: false, claimed, surface: "", offset: 0, length: 3000, profile: [[0, 2400], [3000, 2400]], studs: [], features: [], reach: [] });
+const elevation = (id: string, claimed: boolean) => ({
+  id,
+  area: "main",
+  title: "",
+  middle: false,
+  claimed,
+  surface: "",
+  offset: 0,
+  length: 3000,
+  profile: [
+    [0, 2400],
+    [3000, 2400],
+  ],
+  studs: [],
+  features: [],
+  reach: [],
+});
 const data = (r: Report = report()): Surveyed =>
   ({
     revision: 1,
@@ -37,7 +65,8 @@ const data = (r: Report = report()): Surveyed =>
     added: "",
   }) as unknown as Surveyed;
 
-const drawn = (r?: Report, onWall = vi.fn()) => show(<Plan data={data(r)} units="metric" wall="B" onWall={onWall} things={[]} onZone={vi.fn()} />);
+const drawn = (r?: Report, onWall = vi.fn()) =>
+  show(<Plan data={data(r)} units="metric" wall="B" onWall={onWall} things={[]} onZone={vi.fn()} />);
 
 describe("the plan of a survey", () => {
   it("writes what was measured upright and what follows slanted", async () => {
@@ -61,7 +90,10 @@ describe("the plan of a survey", () => {
     expect(onWall).toHaveBeenCalledWith("C");
   });
   it("marks the reading that does not fit in red and a proposed diagonal in blue", async () => {
-    const bad = report({ suspect: { measure: 0, fits: 4980, says: "", rivals: [] }, propose: { from: 1, to: 3, name: "diagonal AB to CD", length: 5000, says: "" } });
+    const bad = report({
+      suspect: { measure: 0, fits: 4980, says: "", rivals: [] },
+      propose: { from: 1, to: 3, name: "diagonal AB to CD", length: 5000, says: "" },
+    });
     const box = await drawn(bad);
     expect([...box.querySelectorAll("line")].some((l) => l.getAttribute("stroke") === "var(--red)")).toBe(true);
     expect(box.querySelector("[data-testid=proposed] line")?.getAttribute("stroke")).toBe("var(--blue)");

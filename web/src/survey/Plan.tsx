@@ -38,14 +38,32 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
       <svg width={box.w} height={box.h} role="img" aria-label="Plan of the room" data-testid="plan" data-scale={s}>
         <polygon points={points(room.corners)} fill="var(--sheet)" />
         <g opacity={0.8} shapeRendering="crispEdges">
-        {ceiling?.cells.map((c, i) => {
-          const [x, y] = at([c.x, c.y + c.d]);
-          const fill = c.drop >= 600 ? "var(--free-4)" : c.drop >= 300 ? "var(--free-3)" : c.drop >= 150 ? "var(--free-2)" : undefined;
-          return fill ? <rect key={i} x={x} y={y} width={c.w * s + 0.5} height={c.d * s + 0.5} fill={fill} onPointerDown={() => pickZone(ceiling, c.x + c.w / 2, c.y + c.d / 2, onZone)} style={{ cursor: "pointer" }} /> : null;
-        })}
+          {ceiling?.cells.map((c, i) => {
+            const [x, y] = at([c.x, c.y + c.d]);
+            const fill = c.drop >= 600 ? "var(--free-4)" : c.drop >= 300 ? "var(--free-3)" : c.drop >= 150 ? "var(--free-2)" : undefined;
+            return fill ? (
+              <rect
+                key={i}
+                x={x}
+                y={y}
+                width={c.w * s + 0.5}
+                height={c.d * s + 0.5}
+                fill={fill}
+                onPointerDown={() => pickZone(ceiling, c.x + c.w / 2, c.y + c.d / 2, onZone)}
+                style={{ cursor: "pointer" }}
+              />
+            ) : null;
+          })}
         </g>
         {things.map((t) => (
-          <polygon key={t.id} points={points(t.corners)} fill="none" stroke="var(--wood-line)" strokeWidth={1} strokeOpacity={ceiling ? 0.5 : 0.8}>
+          <polygon
+            key={t.id}
+            points={points(t.corners)}
+            fill="none"
+            stroke="var(--wood-line)"
+            strokeWidth={1}
+            strokeOpacity={ceiling ? 0.5 : 0.8}
+          >
             <title>{t.id}</title>
           </polygon>
         ))}
@@ -55,7 +73,17 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
         })}
         {data.below.map((f) => {
           const [x, y] = at([f.x, f.y + f.d]);
-          return <rect key={f.id} x={x} y={y} width={f.w * s} height={f.d * s} fill={f.kind === "post" ? "var(--ink)" : "url(#step)"} stroke="var(--ink)" />;
+          return (
+            <rect
+              key={f.id}
+              x={x}
+              y={y}
+              width={f.w * s}
+              height={f.d * s}
+              fill={f.kind === "post" ? "var(--ink)" : "url(#step)"}
+              stroke="var(--ink)"
+            />
+          );
         })}
         {joists && (
           <g pointerEvents="none">
@@ -76,8 +104,24 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
           const bad = report.suspect?.measure === i;
           return (
             <g key={i} opacity={m.left_out ? 0.4 : 1}>
-              <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={bad ? "var(--red)" : "var(--quiet)"} strokeWidth={bad ? 1.8 : 1} strokeDasharray="7 4" />
-              <text x={x1 + (x2 - x1) * 0.35} y={y1 + (y2 - y1) * 0.35 - 4} textAnchor="middle" fontSize={12.5} fill={bad ? "var(--red)" : "var(--quiet)"} {...halo} stroke="var(--sheet)">
+              <line
+                x1={x1}
+                y1={y1}
+                x2={x2}
+                y2={y2}
+                stroke={bad ? "var(--red)" : "var(--quiet)"}
+                strokeWidth={bad ? 1.8 : 1}
+                strokeDasharray="7 4"
+              />
+              <text
+                x={x1 + (x2 - x1) * 0.35}
+                y={y1 + (y2 - y1) * 0.35 - 4}
+                textAnchor="middle"
+                fontSize={12.5}
+                fill={bad ? "var(--red)" : "var(--quiet)"}
+                {...halo}
+                stroke="var(--sheet)"
+              >
                 {length(m.value, units)}
               </text>
             </g>
@@ -85,7 +129,12 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
         })}
         {report.propose && !ceiling && (
           <g data-testid="proposed">
-            <line {...ends(at(room.corners[report.propose.from] ?? []), at(room.corners[report.propose.to] ?? []))} stroke="var(--blue)" strokeWidth={1.4} strokeDasharray="2 4" />
+            <line
+              {...ends(at(room.corners[report.propose.from] ?? []), at(room.corners[report.propose.to] ?? []))}
+              stroke="var(--blue)"
+              strokeWidth={1.4}
+              strokeDasharray="2 4"
+            />
           </g>
         )}
         {room.corners.map((c, k) => {
@@ -103,18 +152,50 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
           const off = 20 + 14 * Math.abs(nx);
           return (
             <g key={id} onPointerDown={() => onWall(id)} style={{ cursor: "pointer" }} data-wall={id}>
-              <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={on ? "var(--blue)" : "var(--ink)"} strokeWidth={on ? 4.5 : 3} strokeDasharray={data.walls[k]?.claimed ? undefined : "6 3"} />
+              <line
+                x1={x1}
+                y1={y1}
+                x2={x2}
+                y2={y2}
+                stroke={on ? "var(--blue)" : "var(--ink)"}
+                strokeWidth={on ? 4.5 : 3}
+                strokeDasharray={data.walls[k]?.claimed ? undefined : "6 3"}
+              />
               <line x1={x1 + nx * off} y1={y1 + ny * off} x2={x2 + nx * off} y2={y2 + ny * off} stroke={ink} strokeWidth={1} />
               {[
                 [x1, y1],
                 [x2, y2],
               ].map(([x, y], i) => (
-                <path key={i} d={`M${(x ?? 0) + nx * (off - 5)} ${(y ?? 0) + ny * (off - 5)}l${nx * 10} ${ny * 10}`} stroke={ink} strokeWidth={1} />
+                <path
+                  key={i}
+                  d={`M${(x ?? 0) + nx * (off - 5)} ${(y ?? 0) + ny * (off - 5)}l${nx * 10} ${ny * 10}`}
+                  stroke={ink}
+                  strokeWidth={1}
+                />
               ))}
-              <text x={(x1 + x2) / 2 + nx * off} y={(y1 + y2) / 2 + ny * off + 4.5} textAnchor="middle" fontSize={13.5} fontWeight={side?.measured ? 700 : 400} fontStyle={side?.measured ? "normal" : "italic"} fill={ink} {...halo} strokeWidth={7}>
+              <text
+                x={(x1 + x2) / 2 + nx * off}
+                y={(y1 + y2) / 2 + ny * off + 4.5}
+                textAnchor="middle"
+                fontSize={13.5}
+                fontWeight={side?.measured ? 700 : 400}
+                fontStyle={side?.measured ? "normal" : "italic"}
+                fill={ink}
+                {...halo}
+                strokeWidth={7}
+              >
                 {length(side?.measured ? side.value : (side?.adjusted ?? 0), units)}
               </text>
-              <text x={(x1 + x2) / 2 - nx * 15} y={(y1 + y2) / 2 - ny * 15 + 6} textAnchor="middle" fontSize={17} fontWeight={800} fill={on ? "var(--blue)" : "var(--ink)"} {...halo} stroke="var(--sheet)">
+              <text
+                x={(x1 + x2) / 2 - nx * 15}
+                y={(y1 + y2) / 2 - ny * 15 + 6}
+                textAnchor="middle"
+                fontSize={17}
+                fontWeight={800}
+                fill={on ? "var(--blue)" : "var(--ink)"}
+                {...halo}
+                stroke="var(--sheet)"
+              >
                 {id}
               </text>
             </g>
@@ -125,7 +206,8 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
           .map((g, i) => {
             const [x1, y1] = at(g.from);
             const [x2, y2] = at(g.to);
-            if (g.kind === "panel") return <line key={i} x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--red)" strokeWidth={5} pointerEvents="none" />;
+            if (g.kind === "panel")
+              return <line key={i} x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--red)" strokeWidth={5} pointerEvents="none" />;
             return (
               <g key={i} pointerEvents="none">
                 <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--paper)" strokeWidth={g.kind === "window" ? 5 : 6} />
@@ -137,7 +219,17 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
           const [x, y] = at([c.x, c.y]);
           return <circle key={c.name} cx={x} cy={y} r={3.2} fill="var(--ink)" />;
         })}
-        {spot && <circle data-testid="spot" cx={at([spot.x, spot.y])[0]} cy={at([spot.x, spot.y])[1]} r={9} fill="none" stroke="var(--blue)" strokeWidth={2.5} />}
+        {spot && (
+          <circle
+            data-testid="spot"
+            cx={at([spot.x, spot.y])[0]}
+            cy={at([spot.x, spot.y])[1]}
+            r={9}
+            fill="none"
+            stroke="var(--blue)"
+            strokeWidth={2.5}
+          />
+        )}
       </svg>
     </div>
   );

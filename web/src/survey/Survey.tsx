@@ -6,7 +6,6 @@ import { api, keys, unwrap, type Dead, type Round, type Surveyed, type Verdict, 
 import { FreeTotals, RegionParts, ZoneParts } from "../free/FreeSheet";
 import { depthsIn, useFree } from "../free/useFree";
 import { Part, Sheet } from "../sheet/Sheet";
-import type { Units } from "../units";
 import { AddLine, FixtureLine, WallPage } from "./Book";
 import { CheckPage, closing, Fit } from "./Check";
 import { Elevation } from "./Elevation";
@@ -15,9 +14,19 @@ import { Meter } from "./Meter";
 import { Plan } from "./Plan";
 import { SurveyContext, useEnter, useNotes, useSurveyed } from "./useSurvey";
 import { WillItGo } from "./WillItGo";
+import { Choices } from "../ui/Choices";
+import { OnOff } from "../ui/OnOff";
 
 /** Survey takes one wall after the other, clockwise from the main door. */
-export default function Survey({ round, freeShown, setFreeShown }: { round: Round; freeShown: boolean; setFreeShown: (on: boolean) => void }) {
+export default function Survey({
+  round,
+  freeShown,
+  setFreeShown,
+}: {
+  round: Round;
+  freeShown: boolean;
+  setFreeShown: (on: boolean) => void;
+}) {
   const [params, setParams] = useSearchParams();
   const first = round.plan.rooms[0]?.area ?? "main";
   const area = params.get("area") ?? first;
@@ -42,7 +51,18 @@ export default function Survey({ round, freeShown, setFreeShown }: { round: Roun
         </button>
       </div>
     );
-  return <Opened key={area} area={area} data={seen.data} round={round} page={params.get("page") ?? "A"} set={set} freeShown={freeShown} setFreeShown={setFreeShown} />;
+  return (
+    <Opened
+      key={area}
+      area={area}
+      data={seen.data}
+      round={round}
+      page={params.get("page") ?? "A"}
+      set={set}
+      freeShown={freeShown}
+      setFreeShown={setFreeShown}
+    />
+  );
 }
 
 interface OpenedProps {
@@ -63,7 +83,7 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
   const [zone, setZone] = useState<number>();
   const [spot, setSpot] = useState<Verdict>();
   const book = useRef<HTMLDivElement>(null);
-  const units = data.units as Units;
+  const units = data.units;
   const free = useFree(freeShown)?.free;
 
   const steps = [...data.notes.walls.map((w) => w.id), "above", "below", "check"];
@@ -122,7 +142,7 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
   return (
     <SurveyContext.Provider value={context}>
       <div className="flex min-h-0 flex-1 gap-4 px-4 pt-2 pb-3" data-testid="survey" data-revision={data.revision}>
-        <section className="flex w-[404px] shrink-0 flex-col" aria-label="Notes" data-book="yes" ref={book}>
+        <section className="flex w-101 shrink-0 flex-col" aria-label="Notes" data-book="yes" ref={book}>
           <Areas data={data} area={area} onArea={(id) => set("area", id)} />
           <nav aria-label="Walk round the room" className="mt-2 flex items-stretch border-b border-ink">
             {steps.map((s) => {
@@ -134,10 +154,15 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
                   aria-current={at === s ? "step" : undefined}
                   onClick={() => go(s)}
                   title={w ? (w.done ? `wall ${s}: measured` : `wall ${s}: still to measure`) : name}
-                  className={`relative min-w-8 px-2 pt-1 pb-1.5 text-[15px] ${at === s ? "bg-ink font-bold text-paper" : "hover:bg-sheet"} ${w ? "flex-1" : "narrow text-[13.5px]"}`}
+                  className={`relative min-w-8 px-2 pt-1 pb-1.5 text-lead ${at === s ? "bg-ink font-bold text-paper" : "hover:bg-sheet"} ${w ? "flex-1" : "narrow text-small"}`}
                 >
                   {name}
-                  {w && <span aria-hidden className={`absolute inset-x-1.5 bottom-[3px] h-[3px] ${w.done ? "bg-[var(--order-1)]" : "border border-dashed border-quiet"}`} />}
+                  {w && (
+                    <span
+                      aria-hidden
+                      className={`absolute inset-x-1.5 bottom-0.75 h-0.75 ${w.done ? "bg-[var(--order-1)]" : "border border-dashed border-quiet"}`}
+                    />
+                  )}
                 </button>
               );
             })}
@@ -150,12 +175,38 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
           </div>
         </section>
         <section className="flex min-w-0 flex-1 flex-col" aria-label="Drawing">
-          <Plan data={data} units={units} wall={at} onWall={go} things={things} ceiling={freeShown ? ceiling : undefined} zone={zone} onZone={(z) => { setRegion(undefined); setZone(z); }} spot={spot} />
-          {shownWall && <Elevation wall={shownWall} notes={data.notes.walls.find((w) => w.id === shownWall.id)} units={units} free={freeShown ? freeWall : undefined} region={region?.n} onRegion={(n) => { setZone(undefined); setRegion({ wall: shownWall.id, n }); }} aim={aim} />}
-          <div className="flex items-center gap-4 pt-1 text-[13.5px]">
-            <button aria-pressed={freeShown} onClick={() => setFreeShown(!freeShown)} className={`px-2 py-0.5 whitespace-nowrap ${freeShown ? "bg-ink text-paper" : "hover:bg-sheet"}`}>
+          <Plan
+            data={data}
+            units={units}
+            wall={at}
+            onWall={go}
+            things={things}
+            ceiling={freeShown ? ceiling : undefined}
+            zone={zone}
+            onZone={(z) => {
+              setRegion(undefined);
+              setZone(z);
+            }}
+            spot={spot}
+          />
+          {shownWall && (
+            <Elevation
+              wall={shownWall}
+              notes={data.notes.walls.find((w) => w.id === shownWall.id)}
+              units={units}
+              free={freeShown ? freeWall : undefined}
+              region={region?.n}
+              onRegion={(n) => {
+                setZone(undefined);
+                setRegion({ wall: shownWall.id, n });
+              }}
+              aim={aim}
+            />
+          )}
+          <div className="flex items-center gap-4 pt-1 text-small">
+            <OnOff on={freeShown} onChange={setFreeShown}>
               Free space (3)
-            </button>
+            </OnOff>
             {freeShown &&
               depthsIn(units).map((d) => (
                 <span key={d.from} className="narrow flex items-center gap-1.5 whitespace-nowrap">
@@ -165,7 +216,11 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
               ))}
           </div>
         </section>
-        <Sheet title={chosen ? "Free wall" : chosenZone ? "Free ceiling" : "What it comes to"} address={chosen ? freeWall?.id : undefined} sub={chosen || chosenZone ? "It cannot grow on any side." : closing(data, units)}>
+        <Sheet
+          title={chosen ? "Free wall" : chosenZone ? "Free ceiling" : "What it comes to"}
+          address={chosen ? freeWall?.id : undefined}
+          sub={chosen || chosenZone ? "It cannot grow on any side." : closing(data, units)}
+        >
           {chosen && <RegionParts region={chosen} units={units} />}
           {chosenZone && ceiling && <ZoneParts zone={chosenZone} units={units} note={ceiling.note} />}
           {(chosen || chosenZone) && (
@@ -230,17 +285,19 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
   return (
     <div className="flex flex-col gap-1.5">
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
-        {data.areas.map((a) => (
-          <button key={a.id} aria-pressed={a.id === area} onClick={() => onArea(a.id)} className={`border-b-2 text-[15px] ${a.id === area ? "border-ink font-bold" : "border-transparent text-quiet hover:border-line"}`}>
-            {a.name || a.id}
-          </button>
-        ))}
+        <Choices
+          as="words"
+          label="Areas"
+          value={area}
+          choices={data.areas.map((a) => ({ value: a.id, name: a.name || a.id }))}
+          onPick={onArea}
+        />
         {adding ? (
           <input
             autoFocus
             aria-label="Name of the new area"
             placeholder="shed, loft, carport …"
-            className="w-40 border-b border-ink bg-transparent px-1 text-[14px] placeholder:text-quiet"
+            className="w-40 border-b border-ink bg-transparent px-1 text-body placeholder:text-quiet"
             onBlur={() => setAdding(false)}
             onKeyDown={(e) => {
               if (e.key === "Enter" && e.currentTarget.value.trim() !== "") void add(e.currentTarget.value.trim());
@@ -248,21 +305,33 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
             }}
           />
         ) : (
-          <button className="text-[13.5px] text-blue hover:underline" onClick={() => setAdding(true)}>
+          <button className="text-small text-blue hover:underline" onClick={() => setAdding(true)}>
             Add an area
           </button>
         )}
-        <span className="ml-auto text-[13.5px] text-quiet">
+        <span className="ml-auto text-small text-quiet">
           on paper{" "}
-          <a className="font-semibold text-blue underline" href={`/api/v1/areas/${area}/sheet.pdf`} target="_blank" rel="noreferrer" aria-label="Survey sheet as PDF">
+          <a
+            className="font-semibold text-blue underline"
+            href={`/api/v1/areas/${area}/sheet.pdf`}
+            target="_blank"
+            rel="noreferrer"
+            aria-label="Survey sheet as PDF"
+          >
             PDF
           </a>{" "}
-          <a className="font-semibold text-blue underline" href={`/api/v1/areas/${area}/sheet.svg`} target="_blank" rel="noreferrer" aria-label="Survey sheet as SVG">
+          <a
+            className="font-semibold text-blue underline"
+            href={`/api/v1/areas/${area}/sheet.svg`}
+            target="_blank"
+            rel="noreferrer"
+            aria-label="Survey sheet as SVG"
+          >
             SVG
           </a>
         </span>
         {secondary && (
-          <button className="text-[13.5px] text-blue hover:underline" onClick={() => void remove()}>
+          <button className="text-small text-blue hover:underline" onClick={() => void remove()}>
             Take it away
           </button>
         )}
@@ -282,14 +351,16 @@ function AbovePage() {
       <div className="grid grid-cols-2 gap-x-5 gap-y-2">
         {data.notes.joists.map((f) => (f.choices.length > 0 ? <Choice key={f.path} field={f} wide /> : <Entry key={f.path} field={f} />))}
       </div>
-      <p className="narrow text-[13px] text-quiet">x runs to the right and y up the plan, from its lower left corner.</p>
+      <p className="narrow text-small text-quiet">x runs to the right and y up the plan, from its lower left corner.</p>
       <ul className="m-0 flex list-none flex-col gap-2 p-0">
         {data.notes.above.map((t) => (
           <FixtureLine key={t.id} fixture={t} />
         ))}
       </ul>
       <AddLine kinds={data.notes.kinds.above} path="ceiling/features/+" onAdded={focusSoon} />
-      <p className="border-l-2 border-red pl-2 text-[13px] text-red">Where joists are, and what they carry, is for a qualified person to judge before anything heavy hangs there.</p>
+      <p className="border-l-2 border-red pl-2 text-small text-red">
+        Where joists are, and what they carry, is for a qualified person to judge before anything heavy hangs there.
+      </p>
     </div>
   );
 }

@@ -6,11 +6,24 @@ import { length, type Units } from "../units";
 const does = { longest: "longest that goes", come_in: "comes in", turn: "turns", stand_up: "stands up" };
 
 /** WillItGo answers whether a piece comes in, turns and stands up. */
-export function WillItGo({ area, revision, units, onSpot }: { area: string; revision: number; units: Units; onSpot: (v: Verdict | undefined) => void }) {
+export function WillItGo({
+  area,
+  revision,
+  units,
+  onSpot,
+}: {
+  area: string;
+  revision: number;
+  units: Units;
+  onSpot: (v: Verdict | undefined) => void;
+}) {
   const [sides, setSides] = useState(["", "", ""]);
   const [verdicts, setVerdicts] = useState<Verdict[]>();
   const [why, setWhy] = useState<{ side: number; text: string }>();
-  const figures = useQuery({ queryKey: keys.figures(area, revision), queryFn: async () => unwrap(await api.GET("/api/v1/areas/{id}/figures", { params: { path: { id: area } } })) }).data;
+  const figures = useQuery({
+    queryKey: keys.figures(area, revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/areas/{id}/figures", { params: { path: { id: area } } })),
+  }).data;
 
   const ask = async () => {
     try {
@@ -34,14 +47,14 @@ export function WillItGo({ area, revision, units, onSpot }: { area: string; revi
     >
       <div className="flex items-end gap-1.5">
         {["length", "width", "thick"].map((name, i) => (
-          <label key={name} className="narrow min-w-0 flex-1 text-[12.5px] text-quiet">
+          <label key={name} className="narrow min-w-0 flex-1 text-fine text-quiet">
             {name}
             <input
               value={sides[i]}
               onChange={(e) => setSides(sides.map((s, k) => (k === i ? e.target.value : s)))}
               aria-invalid={why?.side === i || undefined}
               placeholder={units === "imperial" ? ["8'", "4'", '3/4"'][i] : ["2440", "1220", "18"][i]}
-              className={`w-full border-b bg-transparent px-1 py-0.5 text-right text-[15px] font-semibold text-ink placeholder:font-normal placeholder:text-quiet ${why?.side === i ? "border-red" : "border-line"}`}
+              className={`w-full border-b bg-transparent px-1 py-0.5 text-right text-lead font-semibold text-ink placeholder:font-normal placeholder:text-quiet ${why?.side === i ? "border-red" : "border-line"}`}
             />
           </label>
         ))}
@@ -50,12 +63,12 @@ export function WillItGo({ area, revision, units, onSpot }: { area: string; revi
         </button>
       </div>
       {why && (
-        <p role="alert" className="mt-1 text-[12.5px] text-red">
+        <p role="alert" className="mt-1 text-fine text-red">
           {why.text}
         </p>
       )}
       {verdicts && (
-        <ul className="m-0 mt-1.5 list-none p-0 text-[13px]" aria-live="polite">
+        <ul className="m-0 mt-1.5 list-none p-0 text-small" aria-live="polite">
           {verdicts.map((v) => (
             <li key={v.what} className={v.fits ? "" : "text-red"}>
               <b>{v.fits ? "yes" : "no"}</b> {v.says}
@@ -64,10 +77,10 @@ export function WillItGo({ area, revision, units, onSpot }: { area: string; revi
         </ul>
       )}
       {figures && (
-        <div className="mt-1.5 text-[13.5px]">
+        <div className="mt-1.5 text-small">
           <table className="w-full border-collapse">
             <thead>
-              <tr className="text-right text-[12.5px] text-quiet">
+              <tr className="text-right text-fine text-quiet">
                 <td />
                 <th className="font-normal">board</th>
                 <th className="font-normal">sheet</th>
@@ -83,7 +96,10 @@ export function WillItGo({ area, revision, units, onSpot }: { area: string; revi
               ))}
             </tbody>
           </table>
-          <p className="narrow text-[12.5px] text-quiet">board 200 wide, 25 thick; sheet twice as long as wide, 18 thick; outside counts as free{figures.board.come_in === 0 && "; no door is entered yet"}</p>
+          <p className="narrow text-fine text-quiet">
+            board 200 wide, 25 thick; sheet twice as long as wide, 18 thick; outside counts as free
+            {figures.board.come_in === 0 && "; no door is entered yet"}
+          </p>
         </div>
       )}
     </form>

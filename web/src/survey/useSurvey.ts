@@ -36,7 +36,10 @@ export function useNotes(): Survey {
 }
 
 export function useSurveyed(area: string) {
-  return useQuery({ queryKey: keys.survey(area), queryFn: async () => unwrap(await api.GET("/api/v1/areas/{id}/survey", { params: { path: { id: area } } })) });
+  return useQuery({
+    queryKey: keys.survey(area),
+    queryFn: async () => unwrap(await api.GET("/api/v1/areas/{id}/survey", { params: { path: { id: area } } })),
+  });
 }
 
 function stored(area: string): Record<string, Draft> {
@@ -71,7 +74,13 @@ export function useEnter(area: string) {
       for (let tries = 0; ; tries++) {
         const known = client.getQueryData<Surveyed>(keys.survey(area));
         try {
-          const after = unwrap(await api.POST("/api/v1/areas/{id}/survey", { params: { path: { id: area } }, headers: onto(known?.revision ?? 0), body: { entries: [entry] } }));
+          const after = unwrap(
+            await api.POST("/api/v1/areas/{id}/survey", {
+              params: { path: { id: area } },
+              headers: onto(known?.revision ?? 0),
+              body: { entries: [entry] },
+            }),
+          );
           client.setQueryData(keys.survey(area), after);
           keep(entry.path, undefined);
           return { added: after.added };

@@ -1,15 +1,18 @@
+import { ToggleGroup } from "radix-ui";
+
 /** Chips are words one turns on and off, each by itself. */
 export function Chips({ label, words, on, onChange }: { label: string; words: string[]; on: string[]; onChange: (on: string[]) => void }) {
   return (
-    <div role="group" aria-label={label} className="flex flex-wrap gap-x-1.5 gap-y-1">
-      {words.map((w) => {
-        const yes = on.includes(w);
-        return (
-          <button key={w} type="button" aria-pressed={yes} onClick={() => onChange(yes ? on.filter((x) => x !== w) : [...on, w])} className={`narrow border px-1.5 text-[13px] leading-[1.65] ${yes ? "border-blue bg-blue font-semibold text-sheet" : "border-line text-ink hover:border-blue hover:text-blue"}`}>
-            {w}
-          </button>
-        );
-      })}
-    </div>
+    <ToggleGroup.Root type="multiple" aria-label={label} value={on} onValueChange={onChange} className="flex flex-wrap gap-x-1.5 gap-y-1">
+      {words.map((w) => (
+        <ToggleGroup.Item
+          key={w}
+          value={w}
+          className="narrow cursor-pointer border border-line px-1.5 text-small leading-[1.65] text-ink hover:border-blue hover:text-blue data-[state=on]:border-blue data-[state=on]:bg-blue data-[state=on]:font-semibold data-[state=on]:text-sheet thumb:min-h-11 thumb:px-3"
+        >
+          {w}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
   );
 }

@@ -1,12 +1,26 @@
-import { Dialog, Switch } from "radix-ui";
+import { Dialog } from "radix-ui";
 import { useRef } from "react";
 import { useLetters, written, type Command, type Told } from "../app/commands";
+import { Switch } from "./Switch";
 
 /** Keys lists what can be done from the keyboard: the commands, and what parts of screens look after themselves. */
-export default function Keys({ open, setOpen, commands, told }: { open: boolean; setOpen: (on: boolean) => void; commands: readonly Command[]; told: readonly Told[] }) {
+export default function Keys({
+  open,
+  setOpen,
+  commands,
+  told,
+}: {
+  open: boolean;
+  setOpen: (on: boolean) => void;
+  commands: readonly Command[];
+  told: readonly Told[];
+}) {
   const [letters, setLetters] = useLetters();
   const close = useRef<HTMLButtonElement>(null);
-  const rows = [...commands.filter((c) => c.keys).map((c) => ({ keys: (c.keys ?? []).map((k) => written(k)).join(", "), name: c.name })), ...told];
+  const rows = [
+    ...commands.filter((c) => c.keys).map((c) => ({ keys: (c.keys ?? []).map((k) => written(k)).join(", "), name: c.name })),
+    ...told,
+  ];
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
@@ -17,7 +31,8 @@ export default function Keys({ open, setOpen, commands, told }: { open: boolean;
             e.preventDefault();
             close.current?.focus();
           }}
-          className="fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[min(720px,94vw)] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-sheet p-5 text-ink">
+          className="fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[min(720px,94vw)] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-sheet p-5 text-ink"
+        >
           <Dialog.Title className="mb-2 text-lg font-bold">Keys</Dialog.Title>
           <div className="min-h-0 overflow-y-auto" tabIndex={0} role="region" aria-label="List of keys">
             <dl className="m-0 gap-x-8 md:columns-2">
@@ -30,13 +45,12 @@ export default function Keys({ open, setOpen, commands, told }: { open: boolean;
             </dl>
           </div>
           <div className="mt-3 flex flex-wrap items-center justify-between gap-3">
-            <label className="flex items-center gap-2 text-[14px]">
-              <Switch.Root checked={letters} onCheckedChange={setLetters} className="relative h-5 w-9 border border-ink bg-paper data-[state=checked]:bg-blue">
-                <Switch.Thumb className="block h-3.5 w-3.5 translate-x-0.5 bg-ink transition-transform data-[state=checked]:translate-x-[18px] data-[state=checked]:bg-sheet motion-reduce:transition-none" />
-              </Switch.Root>
+            <Switch on={letters} onChange={setLetters}>
               Single-letter keys
-            </label>
-            <Dialog.Close ref={close} className="bg-blue px-3 py-1.5 font-bold text-sheet">Close</Dialog.Close>
+            </Switch>
+            <Dialog.Close ref={close} className="bg-blue px-3 py-1.5 font-bold text-sheet">
+              Close
+            </Dialog.Close>
           </div>
         </Dialog.Content>
       </Dialog.Portal>

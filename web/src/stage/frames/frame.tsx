@@ -16,10 +16,33 @@ export function framed(p: Place, top: number, chosen: boolean): Framed {
 
 /** ground is the front of the place, filled. */
 export function ground({ p, y, chosen, stroke }: Framed, fill: string, opacity: number) {
-  return <rect x={p.x} y={y} width={p.w} height={p.h} fill={fill} fillOpacity={opacity} stroke={stroke} strokeWidth={chosen ? 2.2 : 1} vectorEffect="non-scaling-stroke" />;
+  return (
+    <rect
+      x={p.x}
+      y={y}
+      width={p.w}
+      height={p.h}
+      fill={fill}
+      fillOpacity={opacity}
+      stroke={stroke}
+      strokeWidth={chosen ? 2.2 : 1}
+      vectorEffect="non-scaling-stroke"
+    />
+  );
 }
 
 /** rule is one of the lines that the core gives a place. */
 export function rule({ top, stroke }: Framed, l: readonly number[], width: number, key: number) {
-  return <line key={key} x1={l[0]} x2={l[2]} y1={top - (l[1] ?? 0)} y2={top - (l[3] ?? 0)} stroke={stroke} strokeWidth={width} vectorEffect="non-scaling-stroke" />;
+  return (
+    <line
+      key={key}
+      x1={l[0]}
+      x2={l[2]}
+      y1={top - (l[1] ?? 0)}
+      y2={top - (l[3] ?? 0)}
+      stroke={stroke}
+      strokeWidth={width}
+      vectorEffect="non-scaling-stroke"
+    />
+  );
 }
