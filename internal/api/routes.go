@@ -8,6 +8,7 @@ type body[T any] struct{ Body T }
 func (s *Server) routes() {
 	s.aboutRoutes()
 	s.adviceRoutes()
+	s.nextRoutes()
 	s.areaRoutes()
 	s.checkRoutes()
 	s.circuitRoutes()

@@ -8,6 +8,7 @@ import (
 	"hobrak/internal/core/find"
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/free"
+	"hobrak/internal/core/next"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
 )
@@ -27,6 +28,7 @@ type view struct {
 	inRound func() map[string]*round.Item // owned and wished for
 	free    func() *free.Result
 	checked func() []check.Finding
+	steps   func() []next.Step
 }
 
 // findings of the check in the view.
@@ -76,6 +78,12 @@ func viewOf(p *fit.Problem, revision int64) *view {
 			return nil // the view was made of the same shop, so there is none
 		}
 		return found
+	})
+	v.steps = sync.OnceValue(func() []next.Step {
+		found := v.findings()
+		v.mu.Lock()
+		defer v.mu.Unlock()
+		return next.Steps(v.asIs, v.free, found)
 	})
 	return v
 }
