@@ -1,15 +1,24 @@
 import "@fontsource-variable/archivo/wdth.css";
 import "./styles.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router/dom";
+import { toast } from "sonner";
 import { router } from "./app/router";
+import { lamp } from "./app/shown";
 
-if ((localStorage.getItem("lamp") ?? (window.matchMedia("(prefers-color-scheme: dark)").matches ? "off" : "on")) === "off")
+if (lamp.get() === "off" || (lamp.get() === "" && window.matchMedia("(prefers-color-scheme: dark)").matches))
   document.documentElement.dataset.lamp = "off";
 
-const client = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 30_000 } } });
+// What nobody else says is said here: a change that did not go through, and what was awaited by nobody.
+const said = (e: unknown) => void toast.error(e instanceof Error ? e.message : String(e));
+window.addEventListener("unhandledrejection", (e) => said(e.reason));
+
+const client = new QueryClient({
+  mutationCache: new MutationCache({ onError: (e, _v, _c, m) => !m.options.onError && said(e) }),
+  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 30_000 } },
+});
 
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>

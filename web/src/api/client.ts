@@ -4,6 +4,7 @@ import type { components, paths } from "./schema.gen";
 type S = components["schemas"];
 export type Seen = S["Seen"];
 export type Round = S["Round"];
+export type Step = S["Step"];
 export type RoundChange = S["Change"];
 export type Elevation = S["Elevation"];
 export type Feature = S["Feature"];
@@ -101,6 +102,7 @@ export const keys = {
   admit: (id: string, others: number, revision: number) => ["admit", id, others, revision] as const,
   scale: ["scale"] as const,
   about: ["about"] as const,
+  next: (revision: number) => ["next", revision] as const,
   fits: ["fits"] as const,
   history: (of: string, revision: number) => ["history", of, revision] as const,
 };

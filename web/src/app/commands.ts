@@ -1,4 +1,5 @@
-import { useCallback, useEffect, useEffectEvent, useSyncExternalStore } from "react";
+import { useEffect, useEffectEvent } from "react";
+import { stored } from "./stored";
 
 /** Command is something that can be done: from the keyboard, from the palette, from a button; the key help is made of the same list. */
 export interface Command {
@@ -34,23 +35,12 @@ export function written(key: string, mac = /Mac|iP(hone|ad)/.test(navigator.plat
     .join(" ");
 }
 
-const store = "letters";
-const heard = new Set<() => void>();
-
-/** lettersOn tells whether single letters are keys: who dictates, or types by switch, turns them off. */
-const lettersOn = () => localStorage.getItem(store) !== "off";
+/** letters tells whether single letters are keys: who dictates, or types by switch, turns them off. */
+const letters = stored("letters", true);
 
 /** useLetters is whether single letters are keys, and the way to say so. */
 export function useLetters(): [boolean, (on: boolean) => void] {
-  const on = useSyncExternalStore((tell) => {
-    heard.add(tell);
-    return () => heard.delete(tell);
-  }, lettersOn);
-  const set = useCallback((next: boolean) => {
-    localStorage.setItem(store, next ? "on" : "off");
-    for (const tell of heard) tell();
-  }, []);
-  return [on, set];
+  return [letters.use(), letters.set];
 }
 
 /** commandOf finds what a key press means; nothing while something is typed, but for keys with Ctrl or ⌘. */

@@ -38,5 +38,8 @@ export const groups: readonly Group[] = [
 /** screens of all groups. */
 export const screens: readonly Screen[] = groups.flatMap((g) => g.screens);
 
+/** thumbed are the screens under the thumb on a phone; the others are one press further. */
+export const thumbed: readonly Screen[] = [find, round, belongings, places];
+
 /** home is where one comes to by an address that nothing is at. */
 export const home = round;

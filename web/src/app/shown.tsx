@@ -1,24 +1,16 @@
-import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from "react";
-import { useSearchParams } from "react-router";
+import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
+import { stored } from "./stored";
+import { NavigationType, useLocation, useNavigationType, useSearchParams } from "react-router";
 
 export interface Selected {
   kind: "item" | "place" | "free";
   id: string;
 }
 
-/** View is the part of the round on screen, in mm, and where it was asked to go. */
-interface View {
-  from: number;
-  to: number;
-  goal?: number;
-  stamp: number;
-  jump: boolean;
-}
-
 interface Shown {
   selected: Selected | undefined;
-  /** reveal scrolls the round to what is selected */
-  select: (s: Selected | undefined, reveal?: boolean) => void;
+  /** reveal scrolls the round to what is selected; along is a step of many, to which Back does not return */
+  select: (s: Selected | undefined, reveal?: boolean, along?: boolean) => void;
   /** reveal scrolls the round to what is selected by then */
   reveal: () => void;
   revealed: number;
@@ -28,10 +20,10 @@ interface Shown {
   setStuds: (on: boolean) => void;
   lamp: boolean;
   setLamp: (on: boolean) => void;
-  view: View;
-  setView: (v: { from: number; to: number }) => void;
-  go: (x: number, jump?: boolean) => void;
 }
+
+/** lamp is whether the screen is light or dark, when somebody said so. */
+export const lamp = stored<"" | "on" | "off">("lamp", "");
 
 const Context = createContext<Shown | undefined>(undefined);
 
@@ -45,11 +37,16 @@ export function useShown(): Shown {
 export function ShownProvider({ children }: { children: ReactNode }) {
   const [params, setParams] = useSearchParams();
   const [revealed, setRevealed] = useState(0);
-  const [view, setViewState] = useState<View>({ from: 0, to: 1, stamp: 0, jump: false });
-  const [lamp, setLampState] = useState(() => document.documentElement.dataset.lamp !== "off");
+  const { key } = useLocation();
+  const way = useNavigationType();
+  // Who comes back to a thing, or by an address, wants to see it.
+  useEffect(() => {
+    if (way === NavigationType.Pop) setRevealed((n) => n + 1);
+  }, [key, way]);
+  const [lit, setLampState] = useState(() => document.documentElement.dataset.lamp !== "off");
 
   const put = useCallback(
-    (name: string, value: string | undefined) =>
+    (name: string, value: string | undefined, replace = true) =>
       setParams(
         () => {
           // Of the address bar, not of the last render: two keys may come between two renders.
@@ -58,13 +55,16 @@ export function ShownProvider({ children }: { children: ReactNode }) {
           else next.delete(name);
           return next;
         },
-        { replace: true },
+        { replace },
       ),
     [setParams],
   );
   const select = useCallback(
-    (s: Selected | undefined, reveal = false) => {
-      put("on", s && `${s.kind}:${s.id}`);
+    (s: Selected | undefined, reveal = false, along = false) => {
+      const next = s && `${s.kind}:${s.id}`;
+      const last = new URLSearchParams(window.location.search).get("on");
+      // Back goes to what was looked at before.
+      if (next !== (last ?? undefined)) put("on", next, along || !next);
       if (reveal) setRevealed((n) => n + 1);
     },
     [put],
@@ -76,16 +76,8 @@ export function ShownProvider({ children }: { children: ReactNode }) {
     setLampState(on);
     if (on) delete document.documentElement.dataset.lamp;
     else document.documentElement.dataset.lamp = "off";
-    localStorage.setItem("lamp", on ? "on" : "off");
+    lamp.set(on ? "on" : "off");
   }, []);
-  const setView = useCallback(
-    (v: { from: number; to: number }) => setViewState((old) => (old.from === v.from && old.to === v.to ? old : { ...old, ...v })),
-    [],
-  );
-  const go = useCallback(
-    (x: number, jump = false) => setViewState((old) => ({ ...old, goal: Math.max(0, x), stamp: old.stamp + 1, jump })),
-    [],
-  );
 
   const on = params.get("on") ?? "";
   const lens = params.get("lens") ?? "";
@@ -102,12 +94,9 @@ export function ShownProvider({ children }: { children: ReactNode }) {
       setLens,
       studs,
       setStuds,
-      lamp,
+      lamp: lit,
       setLamp,
-      view,
-      setView,
-      go,
     };
-  }, [on, select, reveal, revealed, lens, setLens, studs, setStuds, lamp, setLamp, view, setView, go]);
+  }, [on, select, reveal, revealed, lens, setLens, studs, setStuds, lit, setLamp]);
   return <Context.Provider value={value}>{children}</Context.Provider>;
 }

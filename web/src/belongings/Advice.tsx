@@ -63,7 +63,7 @@ export function AdviceSheet({ topic, advice, items, revision, units, onGo, onClo
   const titles: Record<Topic, string> = { measure: "Measure first", alike: "There twice?", families: "Families", dust: "Gathering dust" };
   return (
     <aside
-      className="round-scroll flex w-75 shrink-0 flex-col gap-2 overflow-y-auto border border-line bg-sheet px-4 py-3"
+      className="round-scroll flex w-75 shrink-0 max-md:fixed max-md:inset-x-0 max-md:bottom-12 max-md:z-30 max-md:max-h-[60dvh] max-md:w-auto flex-col gap-2 overflow-y-auto border border-line bg-sheet px-4 py-3"
       aria-label={titles[topic]}
       tabIndex={0}
       data-testid="advice"

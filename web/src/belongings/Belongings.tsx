@@ -1,6 +1,8 @@
 import { useKept } from "../app/useKept";
+import { usePhone } from "../app/usePhone";
 import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import { toast } from "sonner";
 import { Refused, type Problem, type Round, onto } from "../api/client";
 import { Photos } from "../photo/Photos";
@@ -10,6 +12,7 @@ import { litres, squares, weight } from "../units";
 import { AdviceSheet, topics, type Topic } from "./Advice";
 import { BringIn } from "./BringIn";
 import { LineEntry } from "./LineEntry";
+import { Cards } from "./Cards";
 import { List } from "./List";
 import { OneOut } from "./OneOut";
 import {
@@ -39,8 +42,16 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const [fresh, setFresh] = useState<string>();
   const [came, setCame] = useState<string>();
   const [from, setFrom] = useState<File | string>();
-  const [topic, setTopic] = useState<Topic>();
+  const [params, setParams] = useSearchParams();
+  const topic = (params.get("topic") ?? undefined) as Topic | undefined;
+  const setTopic = (next: Topic | undefined) =>
+    setParams((p) => {
+      if (next) p.set("topic", next);
+      else p.delete("topic");
+      return p;
+    });
   const [dustSaid, setDustSaid] = useState(() => remembered("dust", "") === round.name);
+  const phone = usePhone();
   const picker = useRef<HTMLInputElement>(null);
   const client = useQueryClient();
   const oneOut = useOneOut();
@@ -99,15 +110,15 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
         onRows={setFrom}
       />
       {came && <OneOut came={came} items={all} revision={revision} onDone={() => setCame(undefined)} />}
-      <div className="flex items-center gap-4 text-small">
+      <div className="flex items-center gap-4 text-small max-lg:flex-wrap max-lg:gap-y-1">
         <input
           value={filter}
           onChange={(e) => setFilter(e.target.value)}
           aria-label="Show only"
           placeholder="show only: a word, @bench, #sharp, assumed, homeless"
-          className="w-87.5 border-b border-line bg-transparent px-1 py-0.5 placeholder:text-quiet"
+          className="w-87.5 max-w-full border-b max-md:w-full border-line bg-transparent px-1 py-0.5 placeholder:text-quiet"
         />
-        <span aria-live="polite" data-testid="sum" className="min-w-0 flex-1 truncate">
+        <span aria-live="polite" data-testid="sum" className="min-w-0 flex-1 truncate max-lg:basis-full">
           <b>{mine.length > 0 ? `${mine.length} chosen` : `${sum.lines} things`}</b>, {sum.pieces} {sum.pieces === 1 ? "piece" : "pieces"},{" "}
           {weight(sum.kg, round.units)}, {squares(sum.wall, round.units)} hung, {litres(sum.litres, round.units)}
         </span>
@@ -148,7 +159,11 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
         />
       </div>
       {/* It comes a moment later than the list, which must not move then. */}
-      <div className="flex h-5 items-baseline gap-x-6 overflow-hidden text-small whitespace-nowrap" role="group" aria-label="Worth a look">
+      <div
+        className="flex h-5 items-baseline gap-x-6 overflow-x-auto overflow-y-hidden text-small whitespace-nowrap max-md:h-8"
+        role="group"
+        aria-label="Worth a look"
+      >
         {said.map((t) => (
           <button
             key={t.id}
@@ -162,20 +177,31 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
         {advice && said.length === 0 && <span className="text-quiet">Every size is measured, nothing is there twice.</span>}
       </div>
       <div className="flex min-h-0 flex-1 gap-3">
-        <List
-          lines={lines}
-          columns={shownColumns}
-          revision={revision}
-          units={round.units}
-          sort={sort}
-          onSort={(by) => setSort((s) => ({ by, down: s.by === by && !s.down }))}
-          chosen={chosen}
-          onChoose={setChosen}
-          folded={folded}
-          onFold={(g) => setFolded((f) => (f.has(g) ? new Set([...f].filter((x) => x !== g)) : new Set([...f, g])))}
-          onPaste={setFrom}
-          fresh={fresh}
-        />
+        {phone ? (
+          <Cards
+            lines={lines}
+            columns={shownColumns}
+            revision={revision}
+            units={round.units}
+            onFold={(g) => setFolded((f) => (f.has(g) ? new Set([...f].filter((x) => x !== g)) : new Set([...f, g])))}
+            fresh={fresh}
+          />
+        ) : (
+          <List
+            lines={lines}
+            columns={shownColumns}
+            revision={revision}
+            units={round.units}
+            sort={sort}
+            onSort={(by) => setSort((s) => ({ by, down: s.by === by && !s.down }))}
+            chosen={chosen}
+            onChoose={setChosen}
+            folded={folded}
+            onFold={(g) => setFolded((f) => (f.has(g) ? new Set([...f].filter((x) => x !== g)) : new Set([...f, g])))}
+            onPaste={setFrom}
+            fresh={fresh}
+          />
+        )}
         {topic && advice && said.some((t) => t.id === topic) && (
           <AdviceSheet
             topic={topic}
@@ -202,7 +228,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
           onFit={onFit}
         />
       ) : (
-        <p className="text-small text-quiet">
+        <p className="max-md:hidden text-small text-quiet">
           Arrows go from cell to cell, typing or Enter changes one, Space chooses a row, Shift with an arrow chooses several, Ctrl d fills
           down. Rows of a spreadsheet can be pasted. What is slanted is assumed until you type it.
         </p>

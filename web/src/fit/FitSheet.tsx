@@ -97,7 +97,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           Nothing moves until you accept the plan. Locked homes and walls left alone stay as they are.
         </p>
         <Acts>
-          <Button kind="main" onClick={() => void fit.start(limit, prices, undefined, mode)}>
+          <Button kind="main" onClick={() => fit.start(limit, prices, undefined, mode)}>
             Find better homes
           </Button>
         </Acts>
@@ -111,7 +111,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           The shop is as it was. Try again; if it fails again, export the shop and keep the file with what you did.
         </p>
         <Acts>
-          <Button kind="main" onClick={() => void fit.discard()}>
+          <Button kind="main" onClick={() => fit.discard()}>
             Back
           </Button>
         </Acts>
@@ -126,8 +126,18 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
       >
         <p className="mt-2 text-small">{run.title}</p>
         <Acts>
-          <Button kind="main" onClick={() => void fit.discard()}>
+          <Button kind="main" onClick={() => fit.discard()}>
             Don't search
+          </Button>
+        </Acts>
+      </Sheet>
+    );
+  if (fit.lost)
+    return (
+      <Sheet title="The plan can't be shown" sub={fit.lost} live>
+        <Acts>
+          <Button kind="main" onClick={fit.discard}>
+            Back
           </Button>
         </Acts>
       </Sheet>
@@ -152,7 +162,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           <Row label="no home in it" value={run.homeless} />
         </Part>
         <Acts>
-          <Button kind="main" onClick={() => void fit.stop()}>
+          <Button kind="main" onClick={() => fit.stop()}>
             Stop with the best so far
           </Button>
         </Acts>
@@ -295,7 +305,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           </Menu>
         )}
         <Button onClick={fit.aside}>Others</Button>
-        <Button onClick={() => void fit.discard()}>Discard</Button>
+        <Button onClick={() => fit.discard()}>Discard</Button>
       </Acts>
     </Sheet>
   );

@@ -29,7 +29,7 @@ export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revis
         <button
           key={s.id}
           className="block w-full border-b border-line/50 py-1 text-left hover:text-blue"
-          onClick={() => void fit.propose(s.id as Style, bare, bare ? kept : [])}
+          onClick={() => fit.propose(s.id as Style, bare, bare ? kept : [])}
         >
           <b className="text-blue">{s.title}</b> <span className="text-small text-quiet">{s.about}</span>
         </button>
@@ -76,7 +76,7 @@ export function WhatIf({ fit, round }: { fit: Fit; round: Round }) {
         <button
           className="shrink-0 font-semibold text-blue hover:underline"
           disabled={!chosen}
-          onClick={() => chosen && void fit.wonder(chosen.question)}
+          onClick={() => chosen && fit.wonder(chosen.question)}
         >
           See
         </button>

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import { toast } from "sonner";
 import { listen } from "../app/listen";
 import { api, keys, unwrap, type WishCosts, type Run } from "../api/client";
@@ -19,6 +20,8 @@ export interface Question {
 
 /** useFit starts a search, follows its stream and holds the plan until it is accepted or discarded. */
 export function useFit(revision: number, wanted: boolean) {
+  const [params, setParams] = useSearchParams();
+  const named = params.get("run") ?? undefined;
   const [run, setRun] = useState<Run>();
   // Plans that are done and not thrown away, newest last: what is compared.
   const [kept, setKept] = useState<Run[]>([]);
@@ -26,14 +29,45 @@ export function useFit(revision: number, wanted: boolean) {
   const id = run?.id;
   const done = run?.state === "done";
 
-  const begin = useCallback(async (start: () => Promise<Run>) => {
-    try {
+  // The address says which plan is open, so that it outlives a reload and Back comes out of it.
+  const show = useCallback(
+    (next: Run | undefined) => {
+      setRun(next);
+      setParams(() => {
+        const now = new URLSearchParams(window.location.search);
+        if (next) now.set("run", next.id);
+        else now.delete("run");
+        return now;
+      });
+    },
+    [setParams],
+  );
+  const last = useRef(named);
+  useEffect(() => {
+    if (last.current === named && run) return;
+    last.current = named;
+    if (named === id) return;
+    if (!named) return setRun(undefined);
+    let gone = false;
+    api
+      .GET("/api/v1/plans/{id}", { params: { path: { id: named } } })
+      .then(unwrap)
+      .then(
+        (r) => !gone && setRun(r),
+        () => !gone && show(undefined), // the server has forgotten it
+      );
+    return () => {
+      gone = true;
+    };
+  }, [named, id, run, show]);
+
+  const begin = useCallback(
+    (start: () => Promise<Run>) => {
       setFalling([]);
-      setRun(await start());
-    } catch (e) {
-      toast.error((e as Error).message);
-    }
-  }, []);
+      start().then(show, said);
+    },
+    [show],
+  );
   const start = useCallback(
     (seconds = 20, wishes: WishCosts = {}, items?: string[], mode?: string) =>
       begin(async () => unwrap(await api.POST("/api/v1/plans", { body: { seconds, wishes, items, mode: mode || undefined } }))),
@@ -44,7 +78,6 @@ export function useFit(revision: number, wanted: boolean) {
       begin(async () => unwrap(await api.POST("/api/v1/plans/storage", { body: { style, bare, kept } }))),
     [begin],
   );
-
   const wonder = useCallback(
     (question: Question) => begin(async () => unwrap(await api.POST("/api/v1/plans/what-if", { body: question }))),
     [begin],
@@ -89,26 +122,33 @@ export function useFit(revision: number, wanted: boolean) {
     enabled: id === undefined && wanted,
   });
 
-  const stop = useCallback(async () => {
-    if (id) setRun(unwrap(await api.POST("/api/v1/plans/{id}/stop", { params: { path: { id } } })));
+  const stop = useCallback(() => {
+    if (id)
+      api
+        .POST("/api/v1/plans/{id}/stop", { params: { path: { id } } })
+        .then(unwrap)
+        .then(setRun, said);
   }, [id]);
   const forget = useCallback(() => {
-    setRun(undefined);
+    show(undefined);
     setKept([]);
-  }, []);
-  const aside = useCallback(() => setRun(undefined), []);
-  const discard = useCallback(async () => {
-    if (id) await api.DELETE("/api/v1/plans/{id}", { params: { path: { id } } });
+  }, [show]);
+  const aside = useCallback(() => show(undefined), [show]);
+  const discard = useCallback(() => {
+    // A plan the server no longer has is gone as well.
+    if (id) api.DELETE("/api/v1/plans/{id}", { params: { path: { id } } }).catch(said);
     setKept((k) => k.filter((r) => r.id !== id));
-    setRun(undefined);
-  }, [id]);
+    show(undefined);
+  }, [id, show]);
 
   return {
     run,
     kept: kept.filter((r) => r.base === revision),
-    open: setRun,
+    open: show,
     falling,
     proposal: run && done ? proposal.data : undefined,
+    /** why the plan cannot be shown */
+    lost: run && done ? proposal.error?.message : undefined,
     contradictions: contradictions.data ?? [],
     start,
     propose,
@@ -119,6 +159,9 @@ export function useFit(revision: number, wanted: boolean) {
     forget,
   };
 }
+
+/** said tells why something did not work. */
+const said = (e: unknown) => void toast.error(e instanceof Error ? e.message : String(e));
 
 /** useChoices are what a search and a proposal can be told, as the core has it. */
 export const useChoices = () =>

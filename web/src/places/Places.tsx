@@ -1,11 +1,13 @@
 import clsx from "clsx";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
 import { toast } from "sonner";
 import type { Designed, Round, Whereabout } from "../api/client";
 import { useKept } from "../app/useKept";
 import { useShown } from "../app/shown";
 import { useMatching } from "../belongings/useList";
 import { Part } from "../sheet/Sheet";
+import { goToMiddle } from "../stage/view";
 import { Pick } from "../ui/Pick";
 import { length, seconds, size, weight, type Units, percent } from "../units";
 import { Plan } from "./Plan";
@@ -38,7 +40,7 @@ const few = 5;
 /** Places makes storage: from what it must hold, by kind, to the wall that suits it best. */
 export default function Places({ round, revision, onPropose }: Props) {
   const units = round.units;
-  const { go, view, select } = useShown();
+  const { select } = useShown();
   const [words, setWords] = useKept("wish words", "");
   const [family, setFamily] = useKept("wish family", "");
   const [limits, setLimits] = useKept("wish limits", noLimits);
@@ -47,6 +49,21 @@ export default function Places({ round, revision, onPropose }: Props) {
   const [at, setAt] = useState<number>();
   const [all, setAll] = useState(false);
   const install = useInstall();
+  // Who was sent here is told what for.
+  const [params, setParams] = useSearchParams();
+  const hold = params.get("hold");
+  useEffect(() => {
+    if (!hold) return;
+    setWords(hold);
+    setFamily("");
+    setParams(
+      (p) => {
+        p.delete("hold");
+        return p;
+      },
+      { replace: true },
+    );
+  }, [hold, setWords, setFamily, setParams]);
 
   const families = useMemo(() => [...new Set(round.items.map((i) => i.family).filter(Boolean))].sort(), [round.items]);
   const matching = useMatching(round.items, words, revision);
@@ -75,7 +92,7 @@ export default function Places({ round, revision, onPropose }: Props) {
     if (spot.wall === "") return onPropose(undefined);
     onPropose({ area: spot.area, wall: spot.wall, x: spot.x, z: spot.z, w: design.w, h: design.h });
     const s = round.elevations.find((s) => s.area === spot.area && s.id === spot.wall && !s.middle);
-    if (s) go(s.offset + spot.x + design.w / 2 - (view.to - view.from) / 2);
+    if (s) goToMiddle(s.offset + spot.x + design.w / 2);
   };
   const changed = () => {
     setAsked(false);
@@ -100,8 +117,7 @@ export default function Places({ round, revision, onPropose }: Props) {
 
   return (
     <aside
-      className="round-scroll flex shrink-0 flex-col gap-1 overflow-y-auto border border-line bg-sheet px-4 py-3"
-      style={{ width: wide }}
+      className="round-scroll flex w-100 shrink-0 flex-col gap-1 overflow-y-auto border border-line bg-sheet px-4 py-3 max-md:w-full max-md:overflow-visible"
       aria-label="Make a place"
       tabIndex={0}
       data-testid="places"

@@ -1,16 +1,20 @@
 import { load, seconds } from "../units";
 import { Silhouette } from "./Silhouette";
-import type { Drag } from "./useDrag";
+import type { Round } from "../api/client";
+import { onScreen } from "./onScreen";
+import type { Carried } from "./useDrag";
 import { useUnits } from "../app/useUnits";
 
-/** Ghost is the dragged thing at the pointer with what the core says about the spot. */
-export function Ghost({ drag }: { drag: Drag }) {
+/** gap between pieces that are held side by side, in mm. */
+const gap = 20;
+
+/** Ghost is the held thing at the pointer with what the core says about the spot. */
+export function Ghost({ drag, round }: { drag: Carried; round: Round }) {
   const units = useUnits();
-  const { item, at, scale, block, target } = drag;
-  if (!item) return null;
-  const w = Math.max(10, block.w * scale);
-  const h = Math.max(10, block.h * scale);
-  const answer = target?.answer;
+  const { what: item, at, target, answer } = drag;
+  const scale = onScreen(round)?.scale ?? 0.15;
+  const w = Math.max(10, (item.count * item.w + (item.count - 1) * gap) * scale);
+  const h = Math.max(10, item.h * scale);
   const one = w / item.count;
   return (
     <div className="pointer-events-none fixed z-50" style={{ left: at.x, top: at.y }} data-testid="ghost">

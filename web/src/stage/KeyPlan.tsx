@@ -1,11 +1,16 @@
 import type { Round } from "../api/client";
 import { seconds } from "../units";
-import { useShown } from "../app/shown";
+import { useView } from "./view";
 
 /** KeyPlan is the floor: stations, the part of the walls on screen, and walking lines as wide as they cost. */
 export function KeyPlan({ round, station, path }: { round: Round; station?: string; path?: number[][] }) {
-  const { view } = useShown();
   const room = round.plan.rooms[0];
+  const inSight = useView((v) =>
+    round.elevations
+      .filter((s) => !s.middle && s.area === room?.area && s.offset < v.to && s.offset + s.length > v.from)
+      .map((s) => s.id)
+      .join(" "),
+  );
   if (!room) return null;
   const xs = room.corners.map((c) => c[0] ?? 0);
   const ys = room.corners.map((c) => c[1] ?? 0);
@@ -16,7 +21,6 @@ export function KeyPlan({ round, station, path }: { round: Round; station?: stri
   const busiest = [...round.plan.stations].sort((a, b) => b.seconds - a.seconds)[0];
   const shown = round.plan.stations.find((s) => s.id === station) ?? busiest;
   const most = Math.max(1, ...(shown?.ways.map((w) => w.seconds) ?? []));
-  const seen = round.elevations.filter((s) => !s.middle && s.area === room.area && s.offset < view.to && s.offset + s.length > view.from);
   return (
     <figure className="m-0 flex min-h-0 flex-1 flex-col">
       <svg
@@ -88,7 +92,7 @@ export function KeyPlan({ round, station, path }: { round: Round; station?: stri
         {room.gaps
           .filter((g) => g.kind === "wall")
           .map((g) => {
-            const on = seen.some((s) => s.id === g.wall);
+            const on = inSight.split(" ").includes(g.wall);
             const [mx, my] = [g.mid[0] ?? 0, g.mid[1] ?? 0];
             const ox = mx <= left + 1 ? -330 : mx >= right - 1 ? 330 : 0;
             const oy = my <= low + 1 ? -330 : my >= high - 1 ? 330 : 0;

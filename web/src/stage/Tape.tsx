@@ -1,21 +1,35 @@
-import { useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import type { Round } from "../api/client";
-import { useShown } from "../app/shown";
 import { roundSize } from "./geometry";
+import { goTo, seeView, useView, watchView } from "./view";
 
 /** Tape is the whole round as a strip with a tick every half metre; the window is what is on screen. */
 export function Tape({ round }: { round: Round }) {
-  const { view, go } = useShown();
   const box = useRef<HTMLDivElement>(null);
+  const seen = useRef<HTMLDivElement>(null);
   const { width } = roundSize(round);
   const pc = (x: number) => `${(100 * x) / width}%`;
   const ticks = Math.floor(width / 500);
 
   const jump = (clientX: number, calm: boolean) => {
     const r = box.current?.getBoundingClientRect();
-    if (r) go(((clientX - r.left) / r.width) * width - (view.to - view.from) / 2, calm);
+    const view = seeView();
+    if (r) goTo(((clientX - r.left) / r.width) * width - (view.to - view.from) / 2, calm);
   };
-  const wallAt = round.elevations.findLastIndex((s) => s.offset <= view.from + 1);
+  const wallAt = useView((v) => round.elevations.findLastIndex((s) => s.offset <= v.from + 1));
+  // The window of the tape follows every frame of scrolling, without React.
+  useLayoutEffect(() => {
+    const draw = () => {
+      const { from, to } = seeView();
+      if (seen.current) {
+        seen.current.style.left = `${(100 * from) / width}%`;
+        seen.current.style.width = `${(100 * (Math.min(width, to) - from)) / width}%`;
+      }
+      box.current?.setAttribute("aria-valuenow", String(Math.round(Math.min(width, from))));
+    };
+    draw();
+    return watchView(draw);
+  }, [width]);
   return (
     <div className="px-4 pt-2">
       <div
@@ -25,7 +39,7 @@ export function Tape({ round }: { round: Round }) {
         aria-label="Where in the round"
         aria-valuemin={0}
         aria-valuemax={Math.round(width)}
-        aria-valuenow={Math.round(Math.min(width, view.from))}
+        aria-valuenow={0}
         aria-valuetext={`from ${round.elevations[wallAt]?.title ?? "the beginning"}`}
         className="relative h-8 touch-none overflow-hidden border border-line bg-sheet select-none"
         onPointerDown={(e) => {
@@ -37,7 +51,8 @@ export function Tape({ round }: { round: Round }) {
           const step = { ArrowLeft: -500, ArrowRight: 500, PageUp: -2000, PageDown: 2000, Home: -width, End: width }[e.key];
           if (step) {
             e.preventDefault();
-            go(Math.min(width - (view.to - view.from), view.from + step), true);
+            const view = seeView();
+            goTo(Math.min(width - (view.to - view.from), view.from + step), true);
           }
         }}
       >
@@ -76,10 +91,7 @@ export function Tape({ round }: { round: Round }) {
             {s.middle ? <span className="narrow font-normal">in the room</span> : s.id}
           </span>
         ))}
-        <div
-          className="absolute -inset-y-px border-2 border-blue bg-blue/10"
-          style={{ left: pc(view.from), width: pc(Math.min(width, view.to) - view.from) }}
-        />
+        <div ref={seen} className="absolute -inset-y-px border-2 border-blue bg-blue/10" />
       </div>
     </div>
   );

@@ -11,7 +11,7 @@ const lost = [
 describe("the tray", () => {
   it("puts the biggest nuisance first and counts what has only part of its home", async () => {
     const box = await show(
-      <Tray round={round({ items: [...lost, item({ id: "home", homed: 1, place: "B1" })] })} onPick={vi.fn()} onPlace={vi.fn()} />,
+      <Tray round={round({ items: [...lost, item({ id: "home", homed: 1, place: "B1" })] })} onHold={vi.fn()} onPlace={vi.fn()} />,
     );
     expect([...box.querySelectorAll("[data-tray]")].map((b) => b.getAttribute("data-tray"))).toEqual(["big", "some", "small"]);
     expect(box.textContent).toContain("3 things");
@@ -19,7 +19,7 @@ describe("the tray", () => {
   });
   it("is walked along with the arrows and places with Enter", async () => {
     const placed = vi.fn();
-    const box = await show(<Tray round={round({ items: lost })} onPick={vi.fn()} onPlace={placed} />);
+    const box = await show(<Tray round={round({ items: lost })} onHold={vi.fn()} onPlace={placed} />);
     const buttons = [...box.querySelectorAll<HTMLButtonElement>("[data-tray]")];
     expect(buttons.map((b) => b.tabIndex)).toEqual([0, -1, -1]);
     buttons[0]?.focus();
@@ -31,7 +31,7 @@ describe("the tray", () => {
     expect(placed).toHaveBeenCalledWith(expect.objectContaining({ id: "small" }));
   });
   it("says what to do when everything has a home", async () => {
-    const box = await show(<Tray round={round({ items: [item({ homed: 1, place: "B1" })] })} onPick={vi.fn()} onPlace={vi.fn()} />);
+    const box = await show(<Tray round={round({ items: [item({ homed: 1, place: "B1" })] })} onHold={vi.fn()} onPlace={vi.fn()} />);
     expect(box.textContent).toContain("Everything has a home");
     expect(box.querySelector("kbd")?.textContent).toBe("f");
   });

@@ -6,12 +6,12 @@ import { Silhouette } from "./Silhouette";
 
 interface TrayProps {
   round: Round;
-  onPick: (e: React.PointerEvent, item: Item, scale: number) => void;
+  onHold?: (e: React.PointerEvent, item: Item) => void;
   onPlace: (item: Item) => void;
 }
 
 /** Tray holds what has no home yet, the biggest nuisance first. */
-export function Tray({ round, onPick, onPlace }: TrayProps) {
+export function Tray({ round, onHold, onPlace }: TrayProps) {
   const { selected, select } = useShown();
   const list = useRef<HTMLUListElement>(null);
   const lost = round.items.filter((i) => i.homed < i.count).sort((a, b) => b.seconds - a.seconds || b.w * b.h - a.w * a.h);
@@ -41,11 +41,14 @@ export function Tray({ round, onPick, onPlace }: TrayProps) {
     }
   };
   return (
-    <section aria-label="No home yet" className="flex min-w-0 flex-1 flex-col pt-2.5 pb-1">
+    <section
+      aria-label="No home yet"
+      className="flex min-w-0 flex-1 flex-col pt-2.5 pb-1 max-md:mb-2 max-md:h-42 max-md:flex-none max-md:border-y max-md:border-line"
+    >
       <h2 className="px-4 text-lead font-bold">
         No home yet{" "}
         <span className="ml-1 text-small font-normal text-quiet">
-          {lost.length} things · {squares(wall, round.units)} if all of it hung · drag one to a wall, or Enter finds it the best free spot
+          {lost.length} things · {squares(wall, round.units)} if all of it hung
         </span>
       </h2>
       <ul
@@ -63,9 +66,9 @@ export function Tray({ round, onPick, onPlace }: TrayProps) {
                 tabIndex={on || (i === 0 && !lost.some((l) => l.id === selected?.id)) ? 0 : -1}
                 aria-pressed={on}
                 onKeyDown={(e) => onKey(e, item)}
-                onPointerDown={(e) => onPick(e, item, 0.15)}
+                onPointerDown={(e) => onHold?.(e, item)}
                 onClick={() => select({ kind: "item", id: item.id })}
-                className={`flex h-full w-31 cursor-grab touch-none flex-col justify-end gap-0.5 px-2 pt-1 pb-1.5 text-left select-none ${on ? "bg-blue-wash" : "hover:bg-sheet"}`}
+                className={`flex h-full w-31 cursor-grab touch-pan-x flex-col justify-end gap-0.5 px-2 pt-1 pb-1.5 text-left select-none ${on ? "bg-blue-wash" : "hover:bg-sheet"}`}
               >
                 <svg width={108} height={70} aria-hidden className="mb-0.5">
                   {Array.from({ length: Math.min(item.count, 6) }, (_, n) => (

@@ -230,6 +230,9 @@ export function Patterns() {
       <pattern id="courses" width="250" height="150" patternUnits="userSpaceOnUse">
         <path d="M0 0H250M0 75H250M60 0V75M185 75V150" fill="none" stroke="var(--ink)" strokeOpacity="0.13" strokeWidth="5" />
       </pattern>
+      <pattern id="pegs" width="50.8" height="50.8" patternUnits="userSpaceOnUse">
+        <circle cx="25" cy="25" r="5" fill="var(--wood-line)" fillOpacity="0.55" />
+      </pattern>
       <pattern id="boards" width="140" height="100" patternUnits="userSpaceOnUse">
         <line x1="0" y1="0" x2="0" y2="100" stroke="var(--ink)" strokeOpacity="0.07" strokeWidth="4" />
       </pattern>

@@ -1,133 +1,67 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback } from "react";
 import { api, unwrap, type Answer, type Item, type Round } from "../api/client";
-import { placeAt, roundSize, within } from "./geometry";
+import { placeAt, within } from "./geometry";
+import { useHold, type Held } from "./useHold";
+import { goToMiddle } from "./view";
 
-/** Drag of a thing over the stage, with the live answer of the core. */
-export interface Drag {
-  item?: Item;
-  /** the pointer on the screen */
-  at: { x: number; y: number };
-  /** px per mm */
-  scale: number;
-  /** size of what is drawn under the pointer in mm: all pieces in one row */
-  block: { w: number; h: number };
-  target?: { place: string; answer?: Answer };
+/** Over is the spot of a place that a thing is held over, in mm of the round. */
+export interface Over {
+  place: string;
+  x: number;
+  z: number;
 }
 
-const still: Drag = { at: { x: 0, y: 0 }, scale: 0.15, block: { w: 0, h: 0 } };
+/** Carried is a thing on its way to another place, with the live answer of the core. */
+export type Carried = Held<Item, Over, Answer>;
 
-/** A press becomes a drag beyond this many pixels. */
-const threshold = 5;
-
-/** useDrag follows a thing from where it was pressed to where it is dropped. */
-export function useDrag(round: Round | undefined, onPress: (item: Item) => void, onDrop: (item: Item, answer: Answer) => void) {
-  const [drag, setDrag] = useState<Drag>(still);
-  const pressed = useRef<{ item: Item; x: number; y: number; scale: number; moving: boolean } | undefined>(undefined);
-  const asking = useRef(false);
-  const wanted = useRef<{ item: Item; place: string; x: number; z: number } | undefined>(undefined);
-  const latest = useRef<Answer | undefined>(undefined);
-  const drop = useRef(onDrop);
-  const answered = useRef<() => void>(() => undefined);
-
-  useEffect(() => {
-    drop.current = onDrop;
-  });
-
-  // One question at a time; while it is out, only the newest wish is remembered.
-  const ask = useCallback(async () => {
-    if (asking.current || !round) return;
-    asking.current = true;
-    while (wanted.current) {
-      const w = wanted.current;
-      wanted.current = undefined;
-      const place = round.places.find((p) => p.id === w.place);
-      if (!place) break;
-      const answer = await api
-        .POST("/api/v1/items/{id}/try", {
-          params: { path: { id: w.item.id } },
-          body: { place: w.place, at: within(round, place, w.x, w.z) },
-        })
-        .then(unwrap)
-        .catch(() => undefined);
-      latest.current = answer;
-      setDrag((d) => (d.item && d.target?.place === w.place ? { ...d, target: { place: w.place, answer } } : d));
-    }
-    asking.current = false;
-    answered.current();
-  }, [round]);
-
-  const start = useCallback(
-    (e: React.PointerEvent, item: Item, scale: number) => {
-      if (e.button !== 0) return;
-      e.preventDefault(); // or the second drag becomes a native one
-      pressed.current = { item, x: e.clientX, y: e.clientY, scale, moving: false };
-      onPress(item);
+/** useDrag follows a thing from where it was taken hold of to where it is let go. */
+export function useDrag(round: Round, onDrop: (item: Item, answer: Answer) => void, onEnd?: (step: 1 | -1) => void) {
+  const hold = useHold<Item, Over, Answer>({
+    round,
+    targetOf: (_, x, z) => {
+      const place = placeAt(round, x, z);
+      return place && { place: place.id, x, z };
     },
-    [onPress],
-  );
-
-  useEffect(() => {
-    if (!round) return;
-    const size = roundSize(round);
-    const move = (e: PointerEvent) => {
-      const p = pressed.current;
-      if (!p) return;
-      if (!p.moving && Math.hypot(e.clientX - p.x, e.clientY - p.y) < threshold) return;
-      p.moving = true;
-      const svg = document.querySelector<SVGSVGElement>("[data-testid=round]");
-      const scale = Number(svg?.dataset.scale ?? p.scale);
-      const item = p.item;
-      const gap = 20;
-      const block = { w: item.count * item.w + (item.count - 1) * gap, h: item.h };
-      const next: Drag = { item, at: { x: e.clientX, y: e.clientY }, scale, block };
-      const box = svg?.getBoundingClientRect();
-      const visible = svg?.parentElement?.getBoundingClientRect();
-      if (
-        box &&
-        visible &&
-        e.clientX >= visible.left &&
-        e.clientX <= visible.right &&
-        e.clientY >= visible.top &&
-        e.clientY <= visible.bottom
-      ) {
-        const x = (e.clientX - box.left) / scale;
-        const z = size.top - (e.clientY - box.top) / scale;
-        const place = placeAt(round, x, z);
-        if (place) {
-          wanted.current = { item, place: place.id, x, z };
-          next.target = { place: place.id };
-          void ask();
-        }
+    nameOf: (t) => t.place,
+    ask: async (item, t) => {
+      const place = round.places.find((p) => p.id === t.place);
+      return unwrap(
+        await api.POST("/api/v1/items/{id}/try", {
+          params: { path: { id: item.id } },
+          body: { place: t.place, ...(place && { at: within(round, place, t.x, t.z) }) },
+        }),
+      );
+    },
+    onDrop: (item, _, answer) => onDrop(item, answer),
+    hop: (_, x, z, step) => nextPlace(round, x, z, step),
+    reveal: goToMiddle,
+    onEnd,
+  });
+  const { lift: liftAt } = hold;
+  /** lift takes hold of a thing by keyboard: where it lives, or in front of what is on screen. */
+  const lift = useCallback(
+    (item: Item, middle: number) => {
+      const s = round.elevations[item.elevation];
+      const q = item.pieces[0];
+      if (s && q) liftAt(item, s.offset + q.x + q.w / 2, q.z + q.h / 2);
+      else {
+        const first = nextPlace(round, middle, 0, 1);
+        if (first) liftAt(item, first.x, first.z);
       }
-      setDrag((d) => {
-        if (next.target && d.target?.place === next.target.place) next.target.answer = d.target.answer;
-        else latest.current = undefined;
-        return next;
-      });
-    };
-    const end = (e: PointerEvent) => {
-      const p = pressed.current;
-      pressed.current = undefined;
-      if (!p?.moving) return;
-      const finish = () => {
-        answered.current = () => undefined;
-        setDrag(still);
-        if (latest.current && e.type === "pointerup") drop.current(p.item, latest.current);
-        latest.current = undefined;
-      };
-      // The last question may still be out; its answer counts.
-      if (asking.current) answered.current = finish;
-      else finish();
-    };
-    window.addEventListener("pointermove", move);
-    window.addEventListener("pointerup", end);
-    window.addEventListener("pointercancel", end);
-    return () => {
-      window.removeEventListener("pointermove", move);
-      window.removeEventListener("pointerup", end);
-      window.removeEventListener("pointercancel", end);
-    };
-  }, [round, ask]);
+    },
+    [round, liftAt],
+  );
+  return { drag: hold.held, press: hold.press, lift };
+}
 
-  return { drag, start };
+/** nextPlace is the middle of the place after, or before, a spot of the round. */
+export function nextPlace(round: Round, x: number, z: number, step: 1 | -1): { x: number; z: number } | undefined {
+  const middles = round.places
+    .filter((p) => p.elevation >= 0)
+    .map((p) => ({ id: p.id, x: (round.elevations[p.elevation]?.offset ?? 0) + p.x + p.w / 2, z: p.z + p.h / 2 }))
+    .sort((a, b) => a.x - b.x || b.z - a.z);
+  const here = placeAt(round, x, z)?.id;
+  const at = middles.findIndex((m) => m.id === here);
+  if (at >= 0) return middles[(at + step + middles.length) % middles.length];
+  return step > 0 ? (middles.find((m) => m.x > x) ?? middles[0]) : (middles.findLast((m) => m.x < x) ?? middles.at(-1));
 }

@@ -141,8 +141,12 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
 
   return (
     <SurveyContext.Provider value={context}>
-      <div className="flex min-h-0 flex-1 gap-4 px-4 pt-2 pb-3" data-testid="survey" data-revision={data.revision}>
-        <section className="flex w-101 shrink-0 flex-col" aria-label="Notes" data-book="yes" ref={book}>
+      <div
+        className="flex min-h-0 flex-1 gap-4 px-4 pt-2 pb-3 max-lg:flex-wrap max-lg:overflow-y-auto max-md:px-3"
+        data-testid="survey"
+        data-revision={data.revision}
+      >
+        <section className="flex w-101 shrink-0 flex-col max-lg:w-90 max-md:w-full" aria-label="Notes" data-book="yes" ref={book}>
           <Areas data={data} area={area} onArea={(id) => set("area", id)} />
           <nav aria-label="Walk round the room" className="mt-2 flex items-stretch border-b border-ink">
             {steps.map((s) => {
@@ -174,7 +178,7 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
             {at === "check" && <CheckPage units={units} />}
           </div>
         </section>
-        <section className="flex min-w-0 flex-1 flex-col" aria-label="Drawing">
+        <section className="flex min-w-0 flex-1 flex-col max-lg:min-h-[80dvh] max-md:min-h-[90dvh] max-md:basis-full" aria-label="Drawing">
           <Plan
             data={data}
             units={units}
