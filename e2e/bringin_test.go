@@ -72,7 +72,7 @@ func TestAPastedTableIsMappedMendedAndBroughtIn(t *testing.T) {
 	p.choose("What column E is", "notes")
 	p.wait(preview + `.includes('2 new')`)
 	// The good rows only.
-	p.click(`[data-testid=preview] label:last-of-type input`)
+	p.click(`[data-testid=preview] label:last-of-type [role=checkbox]`)
 	p.button("Bring in 2 things")
 	p.revision(2)
 	items := p.shop().Items
@@ -313,7 +313,7 @@ func TestFiveThousandRowsComeInWithProgress(t *testing.T) {
 	p.hand(`input[aria-label="File to bring in"]`, "many.csv", "text/csv", rows.Bytes())
 	find := `[...document.querySelectorAll('button')].find((b) => b.textContent === 'Bring in 5000 things' && !b.disabled)`
 	p.wait(find)
-	eval[bool](p, `(() => { window.seen = []; new MutationObserver(() => { const bar = document.querySelector('progress'); if (bar) window.seen.push(bar.value) }).observe(document.body, { subtree: true, childList: true, attributes: true }); return true })()`)
+	eval[bool](p, `(() => { window.seen = []; new MutationObserver(() => { const bar = document.querySelector('[role=progressbar]'); if (bar) window.seen.push(Number(bar.ariaValueNow)) }).observe(document.body, { subtree: true, childList: true, attributes: true }); return true })()`)
 	started := time.Now()
 	eval[bool](p, `(`+find+`.click(), true)`)
 	for len(p.shop().Items) < 5000 {

@@ -23,7 +23,7 @@ func TestPlansAreProposedComparedAndTakenOverInParts(t *testing.T) {
 	p := open(t, "/fit", demo.Pantry)
 	p.wait(`document.querySelector('[aria-label="Wishes and what they may cost"]')`)
 	p.axe("fit before a search")
-	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('input').click(), true)`)
+	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('[role=checkbox]').click(), true)`)
 	start := func(title string) {
 		p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent.startsWith('` + title + `'))`)
 		eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent.startsWith('`+title+`')).click(), true)`)
@@ -39,9 +39,9 @@ func TestPlansAreProposedComparedAndTakenOverInParts(t *testing.T) {
 	assert.EqualValues(t, 1, func() int64 { _, r := p.st.Shop(); return r }(), "nothing is changed by proposing")
 
 	// The wishes have prices one can set, by keyboard.
-	p.focus(`[aria-label="Wishes and what they may cost"] input`)
+	p.focus(`[aria-label="Wishes and what they may cost"] [role=slider]`)
 	p.key(kb.ArrowRight)
-	p.wait(`document.querySelector('[aria-label="Wishes and what they may cost"] input').getAttribute('aria-valuetext').startsWith('1 s')`)
+	p.wait(`document.querySelector('[aria-label="Wishes and what they may cost"] [role=slider]').getAttribute('aria-valuetext').startsWith('1 s')`)
 	p.button("Find better homes")
 	p.wait(`document.querySelector('table[aria-label="As it stands beside the plan"]')`)
 	p.axe("a plan beside the shop as it stands")
@@ -74,8 +74,7 @@ func TestPlansAreProposedComparedAndTakenOverInParts(t *testing.T) {
 
 func TestFamiliesStayTogetherAndMaterialHasAPrice(t *testing.T) {
 	p := open(t, "/fit", demo.Pantry)
-	p.wait(`document.querySelector('aside summary')`)
-	eval[bool](p, `(document.querySelector('aside summary').click(), true)`)
+	p.button("Families that must stay together …")
 	family := eval[string](p, `document.querySelector('[aria-label="Families that must stay together"] button').textContent`)
 	p.focus(`[aria-label="Families that must stay together"] button`)
 	p.key(" ")
@@ -93,7 +92,7 @@ func TestFamiliesStayTogetherAndMaterialHasAPrice(t *testing.T) {
 	p.revision(3)
 	assert.InDelta(t, 18.5/0.09290304, p.shop().Settings.Prices.Sheet, 1e-9, "typed a square foot, kept a square metre")
 	// Kept storage is named for bare walls.
-	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('input').click(), true)`)
+	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('[role=checkbox]').click(), true)`)
 	p.wait(`document.querySelector('[aria-label="Storage that is kept"] button')`)
 	kept := eval[string](p, `(() => { const b = document.querySelector('[aria-label="Storage that is kept"] button'); b.click(); return b.textContent })()`)
 	p.wait(`document.querySelector('[aria-label="Storage that is kept"] button').getAttribute('aria-pressed') === 'true'`)

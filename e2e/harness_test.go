@@ -307,6 +307,7 @@ func (p *page) revision(n int64) {
 // axe lists serious and critical violations of accessibility on the page as it is.
 func (p *page) axe(where string) {
 	p.t.Helper()
+	p.wait(`document.getAnimations().every((a) => a.playState !== 'running')`) // what fades in has no contrast yet
 	script, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
 	require.NoError(p.t, err)
 	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Evaluate[chromedp.Void](string(script))))

@@ -178,7 +178,7 @@ func TestACabinetMovesWithItsContents(t *testing.T) {
 	assert.Equal(t, before.Homes, after.Homes)
 	// Whether it can be locked decides what may be kept in it.
 	was := shop.NewIndex(after).Container("K1").Lockable
-	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent === 'can be locked').querySelector('input').click(), true)`)
+	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent === 'can be locked').querySelector('[role=checkbox]').click(), true)`)
 	p.revision(3)
 	assert.Equal(t, !was, shop.NewIndex(p.shop()).Container("K1").Lockable)
 }
@@ -186,9 +186,12 @@ func TestACabinetMovesWithItsContents(t *testing.T) {
 func TestAPlaceIsDraggedAlongItsWall(t *testing.T) {
 	p := open(t, "/round", demo.Slipway)
 	p.show("B6")
-	box := eval[[]float64](p, `(() => { const r = document.querySelector('[data-place=B6] rect, [data-place=B6] path').getBoundingClientRect(); return [r.left, r.top, r.width, r.height] })()`)
 	scale := eval[float64](p, `Number(document.querySelector('[data-testid=round]').dataset.scale)`)
-	x, y := box[0]+4, box[1]+box[3]-4
+	corner := func() (x, y float64) {
+		box := eval[[]float64](p, `(() => { const r = document.querySelector('[data-place=B6] rect, [data-place=B6] path').getBoundingClientRect(); return [r.left, r.top, r.width, r.height] })()`)
+		return box[0] + 4, box[1] + box[3] - 4
+	}
+	x, y := corner()
 	move := func(dx, dy float64) {
 		for i := 1; i <= 8; i++ {
 			p.mouse(chromedp.MouseMoved, x+dx*float64(i)/8, y+dy*float64(i)/8)
@@ -209,7 +212,9 @@ func TestAPlaceIsDraggedAlongItsWall(t *testing.T) {
 	p.mouse(chromedp.MouseReleased, x, y)
 	assert.Equal(t, from, shop.NewIndex(p.shop()).Place("B6").At)
 
-	// A little to the right it may hang, and its things come along.
+	// A little to the right it may hang, and its things come along. The round may have rolled meanwhile.
+	p.show("B6")
+	x, y = corner()
 	homes := p.shop().Homes
 	p.mouse(chromedp.MousePressed, x, y)
 	move(60*scale, 0)
@@ -226,12 +231,11 @@ func TestAPlaceIsDraggedAlongItsWall(t *testing.T) {
 
 func TestScrewsAreTypedAndJudged(t *testing.T) {
 	p := open(t, "/round?on=place:B2", demo.Slipway)
-	p.wait(`document.querySelector('aside details summary')`)
-	eval[bool](p, `(document.querySelector('aside details').open = true)`)
+	p.button("How it is made and fixed")
 	revision := int64(1)
 	put := func(label, text string) {
 		input := fmt.Sprintf(`[...document.querySelectorAll('aside label')].find((l) => l.querySelector('span').textContent === %q).querySelector('input')`, label)
-		eval[bool](p, `(() => { const i = `+input+`; i.closest('details')?.setAttribute('open', ''); i.focus(); i.select(); return true })()`)
+		eval[bool](p, `(() => { const i = `+input+`; i.focus(); i.select(); return true })()`)
 		p.key(text)
 		p.key(kb.Enter)
 	}

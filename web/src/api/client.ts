@@ -10,6 +10,8 @@ export type Elevation = S["Elevation"];
 export type Feature = S["Feature"];
 export type Place = S["Place"];
 export type Revision = S["Revision"];
+export type Between = S["Between"];
+export type BetweenThing = S["BetweenThing"];
 export type Thing = S["Thing"];
 export type Item = S["Item"];
 export type Why = S["Why"];
@@ -104,5 +106,6 @@ export const keys = {
   about: ["about"] as const,
   next: (revision: number) => ["next", revision] as const,
   fits: ["fits"] as const,
+  between: (from: number, to: number) => ["between", from, to] as const,
   history: (of: string, revision: number) => ["history", of, revision] as const,
 };

@@ -24,7 +24,7 @@ import { BenchProvider, type Bench } from "./bench";
 import { useCommandKeys, type Command, type Told } from "./commands";
 import { Next, showSteps } from "./Next";
 import { home, screens } from "./screens";
-import { useChanges, useConnected, useGiveBest, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
+import { useChanges, useConnected, useDone, useGiveBest, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
 import { useShown } from "./shown";
 import { StageFrame } from "./StageFrame";
 import { Top } from "./Top";
@@ -138,12 +138,13 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   };
   const { drag, press: hold, lift } = useDrag(standing, onDrop, onEnd);
   const movePlace = useMovePlace();
+  const done = useDone();
   const [refused, setRefused] = useState<{ what: Hung; to: Landed; broken: string[] }>();
   const move = (what: Hung, to: Landed) =>
     movePlace.mutate(
       { base: revision, id: what.id, at: to, typed: {} },
       {
-        onSuccess: () => toast(`${what.id} moved to ${to.wall}, and what is in it. Undo with u.`),
+        onSuccess: (r) => done(`${what.id} moved to ${to.wall}, and what is in it.`, r),
         onError: (e) => toast.error(e.message, { duration: 9000 }),
       },
     );
@@ -327,11 +328,14 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
             </Suspense>
           )}
           <Toaster
-            position="bottom-center"
+            position="bottom-left"
             // Over the round, so that it lies on nothing that is pressed or dragged.
-            offset={{ bottom: page ? 24 : 184 }}
+            offset={{ bottom: page ? 24 : 184, left: 16 }}
             mobileOffset={{ bottom: 64, left: 12, right: 12 }}
-            toastOptions={{ className: "!rounded-none !border !border-ink !bg-sheet !text-ink !shadow-none !font-sans" }}
+            toastOptions={{
+              className: "!rounded-none !border !border-ink !bg-sheet !text-ink !text-body !shadow-none !font-sans",
+              classNames: { actionButton: "!rounded-none !bg-blue !px-2 !py-1 !text-small !font-bold !text-sheet thumb:!min-h-11" },
+            }}
           />
           <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={screen.path.slice(1)} />
         </Hints>

@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { useEffect, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useSyncExternalStore } from "react";
 import { toast } from "sonner";
 import { listen } from "./listen";
 import { merged } from "./merge";
-import { api, keys, unwrap, type Spot, type Surveyed, onto, type Seen } from "../api/client";
+import { api, keys, Refused, unwrap, type Spot, type Surveyed, onto, type Seen } from "../api/client";
 
 /** useSeen is the round of the shop as it stands. */
 export function useSeen() {
@@ -81,14 +81,57 @@ export function useConnected(): boolean {
   return useSyncExternalStore(connection.watch, connection.get);
 }
 
-/** useChange wraps a change of the shop: it looks again afterwards and says what was refused. */
-function useChange<V, R extends { what: string; kind: string }>(change: (v: V) => Promise<R>, done?: (r: R) => string) {
+/** Made is what a change answers with: its revision, by itself or beside what else there is to say. */
+type Made = { id: number; what: string } | { revision: { id: number; what: string } };
+
+const revisionOf = (r: Made) => ("revision" in r ? r.revision : r);
+
+/** useDone says what was done, with a button that undoes just that. */
+export function useDone() {
   const client = useQueryClient();
+  return useCallback(
+    (text: string, made: Made) => {
+      const undo = async () => {
+        try {
+          const r = unwrap(await api.POST("/api/v1/undo", { headers: onto(revisionOf(made).id) }));
+          toast(`Undone: ${r.what}`);
+        } catch (e) {
+          const stale = e instanceof Refused && e.problem.status === 412;
+          toast.error(stale ? "Something else was changed since. Undo it from the history." : e instanceof Error ? e.message : String(e));
+        }
+        void client.invalidateQueries({ queryKey: keys.round });
+      };
+      toast(text, { action: { label: "Undo", onClick: () => void undo() } });
+    },
+    [client],
+  );
+}
+
+/** useChange wraps a change of the shop: it looks again afterwards, offers to undo it, and says what was refused. */
+export function useChange<V, R extends Made>(change: (v: V) => Promise<R>, said: (r: R) => string) {
+  const client = useQueryClient();
+  const done = useDone();
   return useMutation({
     mutationFn: change,
     onSuccess: (r) => {
       void client.invalidateQueries({ queryKey: keys.round });
-      if (done) toast(done(r));
+      done(said(r), r);
+    },
+    onError: (e) => {
+      void client.invalidateQueries({ queryKey: keys.round });
+      toast.error(e.message);
+    },
+  });
+}
+
+/** useStep undoes or redoes; what it says needs no button to take it back. */
+function useStep(step: (base: number) => Promise<{ what: string }>, said: (what: string) => string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (base: number) => step(newest(client, base)),
+    onSuccess: (r) => {
+      void client.invalidateQueries({ queryKey: keys.round });
+      toast(said(r.what));
     },
     onError: (e) => {
       void client.invalidateQueries({ queryKey: keys.round });
@@ -101,7 +144,7 @@ export function useGiveHome() {
   return useChange(
     async (v: { item: string; base: number; spot: Spot }) =>
       unwrap(await api.PUT("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base), body: { ...v.spot } })),
-    (r) => `${r.what}. Undo with u.`,
+    (r) => `${r.what}.`,
   );
 }
 
@@ -114,7 +157,7 @@ export function useGiveBest() {
       const spot: Spot = best.allowed && (!v.place || best.spot.place === v.place) ? best.spot : { place: v.place ?? "" };
       return unwrap(await api.PUT("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base), body: spot }));
     },
-    (r) => `${r.what}. Undo with u.`,
+    (r) => `${r.what}.`,
   );
 }
 
@@ -122,7 +165,7 @@ export function useTakeHome() {
   return useChange(
     async (v: { item: string; base: number }) =>
       unwrap(await api.DELETE("/api/v1/items/{id}/home", { params: { path: { id: v.item } }, headers: onto(v.base) })),
-    (r) => `${r.what}. Undo with u.`,
+    (r) => `${r.what}.`,
   );
 }
 
@@ -132,7 +175,7 @@ export function useLockHome() {
       unwrap(
         await api.PUT("/api/v1/items/{id}/lock", { params: { path: { id: v.item } }, headers: onto(v.base), body: { locked: v.locked } }),
       ),
-    (r) => `${r.what}. Undo with u.`,
+    (r) => `${r.what}.`,
   );
 }
 
@@ -142,18 +185,16 @@ function newest(client: QueryClient, base: number): number {
 }
 
 export function useUndo() {
-  const client = useQueryClient();
-  return useChange(
-    async (base: number) => unwrap(await api.POST("/api/v1/undo", { headers: onto(newest(client, base)) })),
-    (r) => `Undone: ${r.what}`,
+  return useStep(
+    async (base) => unwrap(await api.POST("/api/v1/undo", { headers: onto(base) })),
+    (what) => `Undone: ${what}`,
   );
 }
 
 export function useRedo() {
-  const client = useQueryClient();
-  return useChange(
-    async (base: number) => unwrap(await api.POST("/api/v1/redo", { headers: onto(newest(client, base)) })),
-    (r) => `Done again: ${r.what}`,
+  return useStep(
+    async (base) => unwrap(await api.POST("/api/v1/redo", { headers: onto(base) })),
+    (what) => `Done again: ${what}`,
   );
 }
 
@@ -170,8 +211,8 @@ export function useAccept() {
       unwrap(await api.POST("/api/v1/plans/{id}/accept", { params: { path: { id: v.run } }, headers: onto(v.base), body: { ...v.part } })),
     (r) =>
       r.along.length > 0
-        ? `Taken over; ${r.along.length} in the way came along: ${r.along.slice(0, 4).join(", ")}${r.along.length > 4 ? " …" : ""}. Undo with u.`
-        : "Taken over. Undo with u.",
+        ? `Taken over; ${r.along.length} in the way came along: ${r.along.slice(0, 4).join(", ")}${r.along.length > 4 ? " …" : ""}.`
+        : "Taken over.",
   );
 }
 
@@ -181,6 +222,6 @@ export function useMakeRoom() {
       unwrap(
         await api.POST("/api/v1/items/{id}/admit", { params: { path: { id: v.item } }, headers: onto(v.base), body: { others: v.others } }),
       ),
-    () => "It has a home, and what was in the way has another. Undo with u.",
+    () => "It has a home, and what was in the way has another.",
   );
 }

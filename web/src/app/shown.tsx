@@ -41,7 +41,7 @@ export function ShownProvider({ children }: { children: ReactNode }) {
   const way = useNavigationType();
   // Who comes back to a thing, or by an address, wants to see it.
   useEffect(() => {
-    if (way === NavigationType.Pop) setRevealed((n) => n + 1);
+    if (way === NavigationType.Pop && new URLSearchParams(window.location.search).has("on")) setRevealed((n) => n + 1);
   }, [key, way]);
   const [lit, setLampState] = useState(() => document.documentElement.dataset.lamp !== "off");
 

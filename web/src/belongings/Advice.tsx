@@ -1,9 +1,9 @@
 import type { ReactNode } from "react";
-import { toast } from "sonner";
 import type { Advice, Item } from "../api/client";
 import { litres, seconds, size, squares, type Units, percent, patch } from "../units";
 import { useResolve, useSet } from "./useList";
 import { useUnits } from "../app/useUnits";
+import { useDone } from "../app/shop";
 
 /** Topic is what the sheet beside the list is about. */
 export type Topic = "measure" | "alike" | "families" | "dust";
@@ -134,8 +134,9 @@ function Twice({
   onGo: (id: string) => void;
 }) {
   const resolve = useResolve();
+  const done = useDone();
   const act = (ids: string[], choice: "all" | "spare" | "merge" | "twice") =>
-    resolve.mutate({ base: revision, ids, choice }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) });
+    resolve.mutate({ base: revision, ids, choice }, { onSuccess: (r) => done(`${r.what}.`, r) });
   return (
     <ul className="m-0 list-none p-0">
       {advice.alike.map((a) => (
@@ -191,6 +192,7 @@ function Families({
   onGo: (id: string) => void;
 }) {
   const set = useSet();
+  const done = useDone();
   return (
     <>
       <p className="text-small text-quiet">A family wants one home. Choose things in the list and set their family to make one yourself.</p>
@@ -216,7 +218,7 @@ function Families({
               onClick={() =>
                 set.mutate(
                   { base: revision, ids: f.items, field: "family", text: f.family },
-                  { onSuccess: () => toast(`${f.items.length} in the family ${f.family}. Undo with u.`) },
+                  { onSuccess: (r) => done(`${f.items.length} in the family ${f.family}.`, r) },
                 )
               }
             >

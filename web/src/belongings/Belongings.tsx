@@ -30,6 +30,7 @@ import {
   usual,
   type Grouping,
 } from "./useList";
+import { useDone } from "../app/shop";
 
 /** Belongings is the list of everything owned, one typed line at a time. */
 export default function Belongings({ round, revision, onFit }: { round: Round; revision: number; onFit: (items: string[]) => void }) {
@@ -85,7 +86,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
       body: file,
     });
     await client.invalidateQueries();
-    if (answer.ok) toast(`${file.name} has taken the place of the shop. Undo with u.`);
+    if (answer.ok) toast(`${file.name} has replaced the shop. Undo brings the old one back.`);
     else toast.error(new Refused((await answer.json().catch(() => ({}))) as Problem).message, { duration: 12000 });
   };
 
@@ -255,8 +256,9 @@ function Together({
   const [field, setField] = useState("family");
   const [text, setText] = useState("");
   const set = useSet();
+  const done = useDone();
   const remove = useRemove();
-  const send = () => set.mutate({ base: revision, ids, field, text }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) });
+  const send = () => set.mutate({ base: revision, ids, field, text }, { onSuccess: (r) => done(`${r.what}.`, r) });
   return (
     <form
       className="flex items-center gap-3 border border-ink bg-sheet px-3 py-1.5 text-body"

@@ -161,7 +161,7 @@ function Mapped({
         } else if (event === "done") {
           const d = data as Imported;
           await client.invalidateQueries({ queryKey: keys.round });
-          toast(`${d.new} new, ${d.changed} changed, ${d.same} as they were${d.faulty ? `, ${d.faulty} left out` : ""}. Undo with u.`);
+          toast(`${d.new} new, ${d.changed} changed, ${d.same} as they were${d.faulty ? `, ${d.faulty} left out` : ""}.`);
           for (const note of d.notes.slice(0, 3)) toast.error(note);
           if (d.notes.length > 3) toast.error(`${d.notes.length - 3} more found no home.`);
           onClose();

@@ -9,6 +9,7 @@ import { usePhotos } from "../photo/Photos";
 import { weight, type Units } from "../units";
 import { edited, Row, rowHeight, type Acts, type Editing } from "./Row";
 import { useSet, type Column, type Line } from "./useList";
+import { useDone } from "../app/shop";
 
 interface ListProps {
   lines: Line[];
@@ -50,6 +51,7 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
   };
   const anchor = useRef(0);
   const set = useSet();
+  const done = useDone();
   const { add } = usePhotos();
   const total = columns.reduce((sum, c) => sum + c.width, 34);
   const row = Math.min(at.row, lines.length - 1);
@@ -123,8 +125,8 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
     set.mutate(
       { base: revision, ids, field: c.field, text },
       {
-        onSuccess: () =>
-          toast(`${c.title} of ${ids.length} ${ids.length === 1 ? "thing" : "things"}${from ? ` as of ${from.name}` : ""}. Undo with u.`),
+        onSuccess: (r) =>
+          done(`${c.title} of ${ids.length} ${ids.length === 1 ? "thing" : "things"}${from ? ` as of ${from.name}` : ""}.`, r),
         onError: (e) => toast.error(e.message),
       },
     );

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { toast } from "sonner";
 import { api, keys, unwrap, type Item } from "../api/client";
 import { useRemove } from "./useList";
+import { useDone } from "../app/shop";
 
 /** OneOut asks what leaves now that something has come in; whoever asked for it sees it. */
 export function OneOut({ came, items, revision, onDone }: { came: string; items: Item[]; revision: number; onDone: () => void }) {
@@ -10,6 +10,7 @@ export function OneOut({ came, items, revision, onDone }: { came: string; items:
     queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/leaving", { params: { path: { id: came } } })),
   }).data;
   const remove = useRemove();
+  const done = useDone();
   const name = (id: string) => items.find((i) => i.id === id)?.name ?? id;
   if (!leaving) return null;
   return (
@@ -22,10 +23,7 @@ export function OneOut({ came, items, revision, onDone }: { came: string; items:
           key={id}
           className="font-semibold text-red hover:underline"
           onClick={() =>
-            remove.mutate(
-              { base: revision, ids: [id] },
-              { onSuccess: () => (toast(`${name(id)} is off the list. Undo with u.`), onDone()) },
-            )
+            remove.mutate({ base: revision, ids: [id] }, { onSuccess: (r) => (done(`${name(id)} is off the list.`, r), onDone()) })
           }
         >
           {name(id)}

@@ -1,13 +1,14 @@
-import { toast } from "sonner";
 import { useShown } from "../app/shown";
 import { Part } from "../sheet/Sheet";
 import { seconds } from "../units";
 import { useSwap, useSwaps } from "./useWorking";
+import { useDone } from "../app/shop";
 
 /** Swaps are single changes that save most: two things that change homes, or one that moves to a free spot. */
 export function Swaps({ revision }: { revision: number }) {
   const swaps = useSwaps(revision);
   const swap = useSwap();
+  const done = useDone();
   const { select } = useShown();
   if (!swaps || swaps.length === 0) return null;
   return (
@@ -43,7 +44,7 @@ export function Swaps({ revision }: { revision: number }) {
                   aria-label={what}
                   className="font-semibold text-blue hover:underline"
                   disabled={swap.isPending}
-                  onClick={() => swap.mutate({ base: revision, items }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) })}
+                  onClick={() => swap.mutate({ base: revision, items }, { onSuccess: (r) => done(`${r.what}.`, r) })}
                 >
                   {b ? "Swap" : "Move"}
                 </button>

@@ -1,5 +1,4 @@
 import { useState } from "react";
-import { toast } from "sonner";
 import { useShown } from "../app/shown";
 import { Part } from "../sheet/Sheet";
 import { Chips } from "../ui/Chips";
@@ -7,6 +6,7 @@ import { uses } from "../units";
 import { useLearned, usePrices, useTakeLearned, useTogether, useWorking } from "./useWorking";
 import { useUnits } from "../app/useUnits";
 import { More } from "../ui/More";
+import { useDone } from "../app/shop";
 
 /** Together says which families a plan may not tear apart. */
 export function Together({ revision }: { revision: number }) {
@@ -91,6 +91,7 @@ export function Costs({ revision }: { revision: number }) {
 export function Learned({ revision }: { revision: number }) {
   const rates = useLearned(revision);
   const take = useTakeLearned();
+  const done = useDone();
   const { select } = useShown();
   if (!rates || rates.length === 0) return null;
   return (
@@ -110,7 +111,7 @@ export function Learned({ revision }: { revision: number }) {
       <button
         className="mt-0.5 font-semibold text-blue hover:underline"
         disabled={take.isPending}
-        onClick={() => take.mutate({ base: revision }, { onSuccess: (r) => toast(`${r.what}. Undo with u.`) })}
+        onClick={() => take.mutate({ base: revision }, { onSuccess: (r) => done(`${r.what}.`, r) })}
       >
         Reckon with what was noted
       </button>

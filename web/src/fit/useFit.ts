@@ -42,24 +42,20 @@ export function useFit(revision: number, wanted: boolean) {
     },
     [setParams],
   );
-  const last = useRef(named);
+  const last = useRef<string | undefined>(undefined);
   useEffect(() => {
-    if (last.current === named && run) return;
+    if (last.current === named) return;
     last.current = named;
     if (named === id) return;
     if (!named) return setRun(undefined);
-    let gone = false;
     api
       .GET("/api/v1/plans/{id}", { params: { path: { id: named } } })
       .then(unwrap)
       .then(
-        (r) => !gone && setRun(r),
-        () => !gone && show(undefined), // the server has forgotten it
+        (r) => last.current === named && setRun(r),
+        () => last.current === named && show(undefined), // the server has forgotten it
       );
-    return () => {
-      gone = true;
-    };
-  }, [named, id, run, show]);
+  }, [named, id, show]);
 
   const begin = useCallback(
     (start: () => Promise<Run>) => {

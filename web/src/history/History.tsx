@@ -3,7 +3,9 @@ import { Link, useSearchParams } from "react-router";
 import type { Revision, Round } from "../api/client";
 import { day } from "../units";
 import { changed, dayOf, named, timeOf, type Named } from "./changed";
-import { useHistory } from "./useHistory";
+import { Button } from "../ui/Button";
+import { Compare } from "./Compare";
+import { useGoBack, useHistory } from "./useHistory";
 
 /** most is how many names a line has room for, everything how many are no news one by one. */
 const most = 6;
@@ -18,6 +20,17 @@ export default function History({ round, revision }: { round: Round; revision: n
   const history = useHistory(of, revision);
   const names = useMemo(() => named(round), [round]);
   const list = history.data?.pages.flat();
+  const back = useGoBack();
+  const from = Number(params.get("from") ?? 0);
+  const to = Number(params.get("to") ?? 0);
+  const compare = (a: number, b: number) =>
+    setParams((p) => {
+      p.delete("from");
+      p.delete("to");
+      if (a) p.set("from", String(a));
+      if (b) p.set("to", String(b));
+      return p;
+    });
   const only = (id: string) =>
     setParams((p) => {
       if (id) p.set("of", id);
@@ -25,11 +38,14 @@ export default function History({ round, revision }: { round: Round; revision: n
       return p;
     });
   return (
-    <div className="min-h-0 w-full flex-1 overflow-y-auto">
-      <div className="mx-auto max-w-215 px-4 py-4">
-        <h2 className="mb-1 text-lg font-bold">History</h2>
+    <div className="flex min-h-0 w-full flex-1 gap-6 overflow-y-auto px-4 py-4 max-lg:flex-col">
+      {from > 0 && <Compare from={from} to={to} revision={revision} onClose={() => compare(0, 0)} />}
+      <div className="mx-auto w-full max-w-215 min-w-0">
+        <h2 className="mb-1 text-head font-bold">History</h2>
         <p className="mb-2 text-body text-quiet">
-          Every change to the shop, newest first. Undo takes changes back one by one; what was undone stays here.
+          {from > 0
+            ? "Choose “Compare to here” at another change, or compare with the shop as it is now."
+            : "Every change to the shop, newest first. Going back is a change as well: it can be undone, and nothing is lost from this list."}
         </p>
         {of && (
           <p className="mb-2 text-body">
@@ -57,6 +73,18 @@ export default function History({ round, revision }: { round: Round; revision: n
                     {r.who !== "you" && <span className="text-small text-quiet">by {r.who}</span>}
                   </p>
                   <Changes of={changed(r, names)} only={of ? undefined : only} />
+                  <p className="m-0 flex flex-wrap gap-x-4 text-small">
+                    {from === 0 ? (
+                      <Button onClick={() => compare(r.id, 0)}>Compare from here</Button>
+                    ) : (
+                      r.id !== from && <Button onClick={() => compare(from, r.id)}>Compare to here</Button>
+                    )}
+                    {r.id < revision && (
+                      <Button disabled={back.isPending} onClick={() => back.mutate({ base: revision, id: r.id })}>
+                        Undo up to here
+                      </Button>
+                    )}
+                  </p>
                 </div>
               </div>
             </li>

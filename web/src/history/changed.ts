@@ -30,12 +30,12 @@ export function changed(r: Revision, names: Map<string, Named>): Named[] {
 }
 
 /** dayOf is the day of a revision where it is looked at, as 2026-11-28. */
-export function dayOf(r: Revision): string {
+export function dayOf(r: Pick<Revision, "at">): string {
   const d = new Date(r.at);
   return `${d.getFullYear()}-${String(d.getMonth() + 1).padStart(2, "0")}-${String(d.getDate()).padStart(2, "0")}`;
 }
 
 /** timeOf is the time of day of a revision, as people there write it. */
-export function timeOf(r: Revision): string {
+export function timeOf(r: Pick<Revision, "at">): string {
   return new Date(r.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
 }

@@ -4,6 +4,7 @@ import { Dialog } from "radix-ui";
 import { toast } from "sonner";
 import { api, keys, Refused, unwrap, type Problem, onto } from "../api/client";
 import { reduced } from "./reduce";
+import { useDone } from "../app/shop";
 
 /** photo is the address of a photo. */
 export const photo = (name: string, size: "large" | "small") => `/api/v1/photos/${encodeURIComponent(name)}?size=${size}`;
@@ -26,13 +27,14 @@ export function usePhotos() {
     },
     ...settled,
   });
+  const done = useDone();
   const remove = useMutation({
     mutationFn: async (v: { item: string; base: number; name: string }) =>
       unwrap(
         await api.DELETE("/api/v1/items/{id}/photos/{name}", { params: { path: { id: v.item, name: v.name } }, headers: onto(v.base) }),
       ),
     ...settled,
-    onSuccess: () => void toast("The photo is off. Undo with u."),
+    onSuccess: (r) => done("The photo is removed.", r),
   });
   return { add, remove };
 }

@@ -1,5 +1,4 @@
 import { useState } from "react";
-import { toast } from "sonner";
 import type { Opened, Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Part } from "../sheet/Sheet";
@@ -11,6 +10,7 @@ import { Ask } from "../ui/Ask";
 import { Button } from "../ui/Button";
 import { More } from "../ui/More";
 import { Tickbox } from "../ui/Tickbox";
+import { useDone } from "../app/shop";
 
 /** Inside shows a place from the side that shows what is in it, with what is to be said of it. */
 export function Inside({ place, round, revision }: { place: Place; round: Round; revision: number }) {
@@ -77,6 +77,7 @@ export function Where({ place, round, revision }: { place: Place; round: Round; 
   const { select } = useShown();
   const move = useMovePlace();
   const remove = useRemovePlace();
+  const done = useDone();
   const units = round.units;
   const host = round.things.find((t) => t.id === place.host);
   const here = round.elevations[place.elevation];
@@ -120,7 +121,7 @@ export function Where({ place, round, revision }: { place: Place; round: Round; 
               floor
                 ? { base: revision, id, at: { area: here?.area ?? "", floor: [0, 0], rot: host.rot ?? 0 }, typed: { x: first, y: second } }
                 : { base: revision, id, at: { area, wall: w }, typed: { x: first, z: second } },
-              { onSuccess: () => toast(`${id} moved, and what is in it. Undo with u.`) },
+              { onSuccess: (r) => done(`${id} moved, and what is in it.`, r) },
             );
           }}
         >
@@ -150,7 +151,7 @@ export function Where({ place, round, revision }: { place: Place; round: Round; 
             {
               onSuccess: (r) => {
                 select(undefined);
-                toast(`${id} is removed; ${r.ids.length} things have no home now. Undo with u.`);
+                done(`${id} is removed; ${r.ids.length} things have no home now.`, r);
               },
             },
           )

@@ -1,7 +1,6 @@
 import clsx from "clsx";
 import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import { toast } from "sonner";
 import type { Designed, Round, Whereabout } from "../api/client";
 import { useKept } from "../app/useKept";
 import { useShown } from "../app/shown";
@@ -13,6 +12,7 @@ import { length, seconds, size, weight, type Units, percent } from "../units";
 import { Plan } from "./Plan";
 import { useBest, useDesigns, useInstall, useWhere, type Wish } from "./usePlaces";
 import { Range } from "../ui/Range";
+import { useDone } from "../app/shop";
 
 /** Proposed is where a design would go, for the stage to show. */
 export interface Proposed {
@@ -49,6 +49,7 @@ export default function Places({ round, revision, onPropose }: Props) {
   const [at, setAt] = useState<number>();
   const [all, setAll] = useState(false);
   const install = useInstall();
+  const done = useDone();
   // Who was sent here is told what for.
   const [params, setParams] = useSearchParams();
   const hold = params.get("hold");
@@ -274,7 +275,7 @@ export default function Places({ round, revision, onPropose }: Props) {
                     { base: revision, wish, kind: design.kind.id, spot },
                     {
                       onSuccess: (r) => {
-                        toast(`${r.ids[0]} is made, and ${design.pieces} pieces live there. Undo with u.`);
+                        done(`${r.ids[0]} is made, and ${design.pieces} pieces live there.`, r);
                         changed();
                         setWords("");
                         setFamily("");

@@ -46,6 +46,8 @@ interface Pressed<W> {
   y: number;
   moving: boolean;
   touch: boolean;
+  /** it was away from the edges of the stage since it was taken hold of */
+  away?: boolean;
   timer?: ReturnType<typeof setTimeout>;
 }
 
@@ -219,8 +221,15 @@ class Hold<W, T, A> {
     requestAnimationFrame(this.eachFrame);
     const p = this.pressed;
     const on = p?.moving ? onScreen(this.h.round) : undefined;
-    if (!p || !on || p.y < on.sight.top || p.y > on.sight.bottom) return;
+    if (!p || !on) return;
+    if (p.y < on.sight.top || p.y > on.sight.bottom) {
+      p.away = true;
+      return;
+    }
     const [left, right] = [p.x - on.sight.left, on.sight.right - p.x];
+    // What was taken hold of near the edge does not run away at once.
+    if (left >= edge && right >= edge) p.away = true;
+    if (!p.away) return;
     const by = left < edge ? -fastest * (1 - Math.max(0, left) / edge) : right < edge ? fastest * (1 - Math.max(0, right) / edge) : 0;
     const before = on.scroller.scrollLeft;
     on.scroller.scrollLeft += by;
