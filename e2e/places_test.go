@@ -84,10 +84,10 @@ func TestAClampRackIsMadeAndHungWhereItIsBest(t *testing.T) {
 	p.revision(4)
 	assert.Equal(t, 60.0, shop.NewIndex(p.shop()).Place(rack.ID).Capacity.KG())
 	// Taking it away asks first, and the clamps stay.
-	p.button("Take " + rack.ID + " away")
+	p.button("Remove " + rack.ID)
 	p.wait(`document.querySelector('[role=alertdialog]')?.innerText.includes('They stay on the list')`)
 	p.axe("taking a place away")
-	p.button("Take it away")
+	p.button("Remove it")
 	p.revision(5)
 	assert.Len(t, p.shop().Items, len(s.Items))
 	assert.Len(t, p.shop().Places, before)

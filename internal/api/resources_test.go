@@ -188,3 +188,28 @@ func TestTheShopGoesBackAndTwoMomentsAreCompared(t *testing.T) {
 	undone, _ := c.st.Shop()
 	assert.Empty(t, slices.DeleteFunc(slices.Clone(undone.Homes), func(h shop.Home) bool { return h.Item != "jack-plane" }))
 }
+
+func TestDrawingsArePrintedAndWhatIsNotThereIsNamed(t *testing.T) {
+	c := start(t)
+	get := func(path string) (int, string) {
+		answer, body := c.ask("GET", "/api/v1/print/"+path, "", nil)
+		return answer.StatusCode, body
+	}
+	code, whole := get("wall/drawing.pdf?wall=B")
+	assert.Equal(t, 200, code)
+	_, cut := get("wall/drawing.pdf?wall=B&scale=10&paper=A4")
+	assert.Equal(t, 1, strings.Count(whole, "/Type /Page\n"), "as large as one sheet takes")
+	assert.Equal(t, 6, strings.Count(cut, "/Type /Page\n"), "7.3 m at 1 : 10 take three sheets by two")
+	_, a3 := get("wall/drawing.pdf?wall=B&scale=10&paper=A3")
+	assert.Less(t, strings.Count(a3, "/Type /Page\n"), 6)
+	for _, path := range []string{"round/drawing.svg", "plan/drawing.png?scale=50", "contents/drawing.pdf", "wall/drawing.svg"} {
+		code, body := get(path)
+		assert.Equal(t, 200, code, path)
+		assert.Greater(t, len(body), 1000, path)
+	}
+	code, body := get("wall/drawing.pdf?wall=Q")
+	assert.Equal(t, 404, code)
+	assert.Contains(t, body, "there are A, B, C, D")
+	code, _ = get("wall/drawing.gif?wall=A")
+	assert.Equal(t, 422, code)
+}

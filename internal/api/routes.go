@@ -9,6 +9,7 @@ func (s *Server) routes() {
 	s.aboutRoutes()
 	s.adviceRoutes()
 	s.nextRoutes()
+	s.printRoutes()
 	s.areaRoutes()
 	s.checkRoutes()
 	s.circuitRoutes()

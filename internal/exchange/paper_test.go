@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/xml"
 	"errors"
+	"image/png"
 	"io"
 	"strings"
 	"testing"
@@ -56,4 +57,48 @@ func TestPDFHasItsPagesAndIsTheSameEachTime(t *testing.T) {
 	assert.Equal(t, a.Bytes(), b.Bytes())
 	assert.True(t, strings.HasPrefix(a.String(), "%PDF-"))
 	assert.Equal(t, 3, strings.Count(a.String(), "/Type /Page\n"))
+}
+
+func TestWordsOfAnyScriptAreInThePDFAndThePicture(t *testing.T) {
+	text := "Hobel Рубанок פלונה 鉋 かんな"
+	page := sheet.Page{W: 120, H: 20, Texts: []sheet.Text{{X: 5, Y: 10, Size: 4, Text: text, Anchor: "start"}}}
+	for _, r := range exchange.Runs(text) {
+		for _, c := range r.Text {
+			assert.True(t, r.Has(c), "%c has no letter in any typeface", c)
+		}
+	}
+	var pdf, plain, picture bytes.Buffer
+	require.NoError(t, exchange.PDF(&pdf, "any script", []sheet.Page{page}))
+	page.Texts[0].Text = "Hobel"
+	require.NoError(t, exchange.PDF(&plain, "any script", []sheet.Page{page}))
+	assert.Greater(t, strings.Count(pdf.String(), "/FontFile2"), strings.Count(plain.String(), "/FontFile2"), "the letters are in the file")
+	require.NoError(t, exchange.PNG(&picture, "any script", []sheet.Page{page}))
+	img, err := png.Decode(&picture)
+	require.NoError(t, err)
+	assert.InDelta(t, 120*200/25.4, img.Bounds().Dx(), 1, "200 dots an inch")
+	dark := 0
+	for x := range img.Bounds().Dx() {
+		for y := range img.Bounds().Dy() {
+			if r, _, _, _ := img.At(x, y).RGBA(); r < 0x8000 {
+				dark++
+			}
+		}
+	}
+	assert.Greater(t, dark, 200, "the word is drawn")
+	require.Error(t, exchange.PNG(io.Discard, "two", []sheet.Page{page, page}))
+}
+
+// What is outside of a window stays outside, in every form; what is within comes out where it belongs.
+func TestAWindowShowsItsPartOfADrawing(t *testing.T) {
+	d := &sheet.Page{W: 100, H: 100, Areas: []sheet.Area{{Points: [][2]float64{{50, 50}, {60, 50}, {60, 60}, {50, 60}}}}}
+	page := sheet.Page{W: 40, H: 40, Insets: []sheet.Inset{{X: 10, Y: 10, W: 15, H: 15, AtX: 40, AtY: 40, Drawing: d}}}
+	var b bytes.Buffer
+	require.NoError(t, exchange.PNG(&b, "window", []sheet.Page{page}))
+	img, err := png.Decode(&b)
+	require.NoError(t, err)
+	k := 200 / 25.4
+	dark := func(x, y float64) bool { r, _, _, _ := img.At(int(x*k), int(y*k)).RGBA(); return r < 0x8000 }
+	assert.True(t, dark(22, 22), "drawn 12 mm into the window")
+	assert.False(t, dark(18, 18), "before it begins")
+	assert.False(t, dark(27, 27), "cut off by the window")
 }

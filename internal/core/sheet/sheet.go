@@ -1,17 +1,40 @@
-// Package sheet draws on paper: pages of lines, boxes and words as data, in
-// millimetres of paper, x to the right and y down. What becomes of them, SVG or
-// PDF, is for others.
+// Package sheet draws on paper: pages of outlines, lines, boxes and words as data, in
+// millimetres of paper, x to the right and y down. What becomes of them, SVG, PDF or a picture,
+// is for others. A drawing is a page as large as it needs to be; Tiled cuts it up for paper there is.
 package sheet
 
-import "math"
+import (
+	"math"
 
-// Page of paper.
+	"hobrak/internal/core/silhouette"
+)
+
+// Page of paper. It is drawn in this order: areas, paths, lines, boxes, texts, and last what
+// is inset.
 type Page struct {
-	W, H  float64
-	Lines []Line
-	Boxes []Box
-	Texts []Text
-	Areas []Area
+	W, H   float64
+	Areas  []Area
+	Paths  []Path
+	Lines  []Line
+	Boxes  []Box
+	Texts  []Text
+	Insets []Inset
+}
+
+// Inset is part of a drawing seen through a window of a page.
+type Inset struct {
+	X, Y, W, H float64 // the window on the page
+	AtX, AtY   float64 // what of the drawing is at its upper left corner
+	Drawing    *Page
+}
+
+// Path is a filled outline. Grey is from 0 black to 1 white, below 0 it is not filled; what an
+// outline encloses within another is a hole. Weight 0 draws no line.
+type Path struct {
+	Segs   []silhouette.Seg
+	Grey   float64
+	Weight float64
+	Dashed bool
 }
 
 // Line from one spot to another.
@@ -19,6 +42,7 @@ type Line struct {
 	X1, Y1, X2, Y2 float64
 	Weight         float64 // mm
 	Dashed         bool
+	White          bool // as an opening in a black line
 }
 
 // Box outlines a rectangle; an Empty one is white inside, to be written in or
@@ -46,8 +70,14 @@ type Area struct {
 	Grey   float64 // 0 black to 1 white
 }
 
-// Width of a text, about, in mm: narrow enough to keep labels apart.
-func (t Text) Width() float64 { return .52 * t.Size * float64(len([]rune(t.Text))) }
+// Width of a text, about, in mm: wide enough to keep labels apart.
+func (t Text) Width() float64 {
+	each := .58
+	if t.Bold {
+		each = .66
+	}
+	return each * t.Size * float64(len([]rune(t.Text)))
+}
 
 // A4 landscape, with a margin.
 const (
@@ -70,11 +100,11 @@ func fitting(w, h, boxW, boxH float64) float64 {
 }
 
 func (p *Page) line(x1, y1, x2, y2, weight float64) {
-	p.Lines = append(p.Lines, Line{x1, y1, x2, y2, weight, false})
+	p.Lines = append(p.Lines, Line{X1: x1, Y1: y1, X2: x2, Y2: y2, Weight: weight})
 }
 
 func (p *Page) dashed(x1, y1, x2, y2, weight float64) {
-	p.Lines = append(p.Lines, Line{x1, y1, x2, y2, weight, true})
+	p.Lines = append(p.Lines, Line{X1: x1, Y1: y1, X2: x2, Y2: y2, Weight: weight, Dashed: true})
 }
 
 func (p *Page) text(x, y, size float64, anchor, s string) {

@@ -14,6 +14,7 @@ import { fit as fitScreen } from "../screens/fit";
 import { places as placesScreen } from "../screens/places";
 import { useWhy } from "../sheet/ItemSheet";
 import { Ghost } from "../stage/Ghost";
+import { segmentAt } from "../stage/geometry";
 import { lenses } from "../stage/lenses";
 import { useDrag } from "../stage/useDrag";
 import { goTo, goToMiddle, seeView } from "../stage/view";
@@ -21,7 +22,7 @@ import { Ask } from "../ui/Ask";
 import { Hints } from "../ui/Hint";
 import { Bar } from "./Bar";
 import { BenchProvider, type Bench } from "./bench";
-import { useCommandKeys, type Command, type Told } from "./commands";
+import { useCommandKeys, useLetters, type Command, type Told } from "./commands";
 import { Next, showSteps } from "./Next";
 import { home, screens } from "./screens";
 import { useChanges, useConnected, useDone, useGiveBest, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
@@ -32,6 +33,7 @@ import { usePhone } from "./usePhone";
 import { UnitsOfShop } from "./useUnits";
 
 const Keys = lazy(() => import("../ui/Keys"));
+const Print = lazy(() => import("./Print"));
 const Palette = lazy(() => import("./Palette"));
 
 /** told are the keys that parts of screens look after themselves. */
@@ -70,7 +72,9 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   const input = useRef<HTMLInputElement>(null);
   const [keysShown, setKeysShown] = useState(false);
   const [palette, setPalette] = useState(false);
+  const [printing, setPrinting] = useState<number>();
   const [plan, setPlan] = useState(true);
+  const [letters, setLetters] = useLetters();
   const connected = useConnected();
   const undo = useUndo();
   const redo = useRedo();
@@ -222,6 +226,12 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
     { name: "Undo", keys: ["u", "Mod z"], run: () => undo.mutate(revision) },
     { name: "Redo", keys: ["U", "Mod Shift z"], run: () => redo.mutate(revision) },
     { name: lamp ? "Lamp off (dark)" : "Lamp on (light)", keys: ["l"], run: () => setLamp(!lamp) },
+    {
+      name: "Print or save a picture",
+      keys: page ? ["p"] : ["p", "Mod p"],
+      run: () => setPrinting(Math.max(0, segmentAt(standing, (seeView().from + seeView().to) / 2))),
+    },
+    { name: letters ? "Turn single-letter keys off" : "Turn single-letter keys on", run: () => setLetters(!letters) },
     { name: "Show next steps", run: showSteps },
     { name: "Deselect", keys: ["Escape"], hidden: true, run: () => select(undefined) },
     { name: "Keys", keys: ["?"], run: () => setKeysShown(true) },
@@ -281,6 +291,7 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
                 onHold={stand ? hold : undefined}
                 onCarry={stand ? carrying.start : undefined}
                 onPlace={placeBest}
+                onPrint={() => setPrinting(Math.max(0, segmentAt(standing, (seeView().from + seeView().to) / 2)))}
               />
             )}
             <Bar screen={screen} onPick={onPick} onKeys={() => setKeysShown(true)} />
@@ -320,6 +331,11 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
                 }}
                 onFound={choose}
               />
+            </Suspense>
+          )}
+          {printing !== undefined && (
+            <Suspense>
+              <Print open setOpen={(on) => !on && setPrinting(undefined)} round={standing} wall={printing} />
             </Suspense>
           )}
           {keysShown && (

@@ -2,6 +2,7 @@ import { Command as Menu } from "cmdk";
 import { useState } from "react";
 import type { Found, Round } from "../api/client";
 import { useFound } from "../find/useFound";
+import { seconds } from "../units";
 import { written, type Command } from "./commands";
 import { groups, type Screen } from "./screens";
 
@@ -27,6 +28,7 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
   const told = (text: string) => text.toLowerCase().includes(q.trim().toLowerCase());
   const doing = commands.filter((c) => !c.off && !c.hidden && told(c.name));
   const to = groups.flatMap((g) => g.screens.map((s) => ({ s, g }))).filter(({ s, g }) => told(`${g.name} ${s.name}`));
+  const stations = round.plan.stations.filter((s) => told(s.name));
   const walls = round.elevations.filter((e) => told(e.middle ? `in the room ${e.title}` : `wall ${e.title}`));
   const take = (act: () => void) => () => {
     setOpen(false);
@@ -67,7 +69,7 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
       />
       <Menu.List className="max-h-[56vh] overflow-y-auto py-1 text-lead [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-small [&_[cmdk-group-heading]]:text-quiet">
         <Menu.Empty className="px-3 py-2 text-quiet">Nothing is called that.</Menu.Empty>
-        {!first && things(hits.filter((f) => f.sure))}
+        {!first && things(hits.filter((f) => f.sure && f.kind !== "station"))}
         {doing.length > 0 && (
           <Menu.Group heading="Do">
             {doing.map((c) => (
@@ -88,6 +90,21 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
             ))}
           </Menu.Group>
         )}
+        {q.trim() !== "" && stations.length > 0 && (
+          <Menu.Group heading="Stations">
+            {stations.slice(0, 8).map((s) => (
+              <Menu.Item
+                key={s.id}
+                value={`station ${s.id}`}
+                onSelect={take(() => onFound({ kind: "station", id: s.id, name: s.name, address: "", where: "", photo: "", sure: true }))}
+                className={line}
+              >
+                <span>{s.name}</span>
+                <span className="text-small opacity-75">{seconds(s.seconds)} a week</span>
+              </Menu.Item>
+            ))}
+          </Menu.Group>
+        )}
         {walls.length > 0 && (
           <Menu.Group heading="Look at">
             {walls.map((e) => (
@@ -102,7 +119,7 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
             ))}
           </Menu.Group>
         )}
-        {first && things(hits.filter((f) => f.sure))}
+        {first && things(hits.filter((f) => f.sure && f.kind !== "station"))}
         {things(hits.filter((f) => !f.sure))}
       </Menu.List>
     </Menu.Dialog>

@@ -1,4 +1,4 @@
-import { ChevronLeft, ChevronRight } from "lucide-react";
+import { ChevronLeft, ChevronRight, Printer } from "lucide-react";
 import { Suspense, useEffect, useState } from "react";
 import { Outlet } from "react-router";
 import type { FreeSpace, Item, Place, Round } from "../api/client";
@@ -15,6 +15,7 @@ import type { Carried } from "../stage/useDrag";
 import { goTo, seeView, useView } from "../stage/view";
 import { Button } from "../ui/Button";
 import { Choices } from "../ui/Choices";
+import { Hint } from "../ui/Hint";
 import { OnOff } from "../ui/OnOff";
 import { squares } from "../units";
 import { Inspector } from "./Inspector";
@@ -38,6 +39,7 @@ interface Props {
   onHold?: (e: React.PointerEvent, item: Item) => void;
   onCarry?: (e: React.PointerEvent, place: Place) => void;
   onPlace: (item: Item) => void;
+  onPrint: () => void;
 }
 
 /** StageFrame is the round with its tools, what is selected beside it, and what has no home below. */
@@ -55,6 +57,7 @@ export function StageFrame({
   onHold,
   onCarry,
   onPlace,
+  onPrint,
 }: Props) {
   const { selected, lens, setLens, studs, setStuds } = useShown();
   const phone = usePhone();
@@ -88,6 +91,12 @@ export function StageFrame({
             <OnOff on={studs} onChange={setStuds}>
               Studs
             </OnOff>
+            <span className="mx-1 h-4 border-l border-line" />
+            <Hint says="Print or save a picture (p)">
+              <Button kind="tool" label="Print or save a picture" className="hover:bg-paper" onClick={onPrint}>
+                <Printer size={15} aria-hidden />
+              </Button>
+            </Hint>
           </div>
         </div>
         <div className="relative flex min-h-0 flex-1 gap-3 py-2 pr-4 max-lg:gap-0 max-md:flex-none max-md:flex-col max-md:px-3">

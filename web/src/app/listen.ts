@@ -7,28 +7,15 @@ const patience = 2000;
  * browser keeps for going back, must not hold them. Told is called whenever the connection is lost or there again.
  */
 export function listen(url: string, events: Record<string, (data: string) => void>, told?: (connected: boolean) => void): () => void {
-  let source: EventSource | undefined;
-  let again: ReturnType<typeof setTimeout> | undefined;
-  const open = () => {
-    if (source) return;
-    source = new EventSource(url);
-    source.onopen = () => told?.(true);
-    source.onerror = () => {
-      told?.(false);
-      // A browser tries again by itself, but not after an answer that is no stream, as from a proxy.
-      if (source?.readyState === EventSource.CLOSED) {
-        close();
-        again = setTimeout(look, patience);
-      }
-    };
-    for (const [name, take] of Object.entries(events)) source.addEventListener(name, (e) => take((e as MessageEvent<string>).data));
-  };
+  let stop: (() => void) | undefined;
   const close = () => {
-    clearTimeout(again);
-    source?.close();
-    source = undefined;
+    stop?.();
+    stop = undefined;
   };
-  const look = () => (document.visibilityState === "hidden" ? close() : open());
+  const look = () => {
+    if (document.visibilityState === "hidden") close();
+    else stop ??= hear(url, events, told);
+  };
   document.addEventListener("visibilitychange", look);
   window.addEventListener("pagehide", close);
   window.addEventListener("pageshow", look);
@@ -38,5 +25,75 @@ export function listen(url: string, events: Record<string, (data: string) => voi
     window.removeEventListener("pagehide", close);
     window.removeEventListener("pageshow", look);
     close();
+  };
+}
+
+/** hear follows a stream until it is stopped, and again after it was lost. */
+function hear(url: string, events: Record<string, (data: string) => void>, told?: (connected: boolean) => void): () => void {
+  let source: EventSource | undefined;
+  let again: ReturnType<typeof setTimeout> | undefined;
+  const open = () => {
+    source = new EventSource(url);
+    source.onopen = () => told?.(true);
+    source.onerror = () => {
+      told?.(false);
+      // A browser tries again by itself, but not after an answer that is no stream, as from a proxy.
+      if (source?.readyState === EventSource.CLOSED) {
+        source.close();
+        again = setTimeout(open, patience);
+      }
+    };
+    for (const [name, take] of Object.entries(events)) source.addEventListener(name, (e) => take((e as MessageEvent<string>).data));
+  };
+  open();
+  return () => {
+    clearTimeout(again);
+    source?.close();
+  };
+}
+
+type Passed = { event: string; data: string } | { connected: boolean };
+
+/**
+ * listenTogether is listen with one connection for all windows of a browser: one of them holds it and
+ * passes on what it hears, and when it goes another takes over. A browser that cannot do that, as on a page
+ * that did not come over https or from this machine, has one connection a window.
+ */
+export function listenTogether(
+  url: string,
+  events: Record<string, (data: string) => void>,
+  told?: (connected: boolean) => void,
+): () => void {
+  if (!("locks" in navigator) || typeof BroadcastChannel === "undefined") return listen(url, events, told);
+  const others = new BroadcastChannel(`hobrak ${url}`);
+  others.onmessage = (e: MessageEvent<Passed>) => {
+    if ("connected" in e.data) told?.(e.data.connected);
+    else events[e.data.event]?.(e.data.data);
+  };
+  const leave = new AbortController();
+  const hold = () =>
+    new Promise<void>((done) => {
+      const passing = Object.fromEntries(
+        Object.entries(events).map(([event, take]) => [
+          event,
+          (data: string) => {
+            others.postMessage({ event, data } satisfies Passed);
+            take(data);
+          },
+        ]),
+      );
+      const stop = hear(url, passing, (connected) => {
+        others.postMessage({ connected } satisfies Passed);
+        told?.(connected);
+      });
+      leave.signal.addEventListener("abort", () => {
+        stop();
+        done();
+      });
+    });
+  navigator.locks.request(`hobrak ${url}`, { signal: leave.signal }, hold).catch(() => undefined); // left before its turn came
+  return () => {
+    leave.abort();
+    others.close();
   };
 }

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useSyncExternalStore } from "react";
 import { toast } from "sonner";
-import { listen } from "./listen";
+import { listenTogether } from "./listen";
 import { merged } from "./merge";
 import { api, keys, Refused, unwrap, type Spot, type Surveyed, onto, type Seen } from "../api/client";
 
@@ -55,7 +55,7 @@ export function useChanges() {
       for (const queryKey of [keys.round, keys.free, keys.surveys]) void client.invalidateQueries({ queryKey });
       happened(client);
     };
-    return listen("/api/v1/changes/stream", { here, revision, happened: () => happened(client) }, connection.set);
+    return listenTogether("/api/v1/changes/stream", { here, revision, happened: () => happened(client) }, connection.set);
   }, [client]);
 }
 

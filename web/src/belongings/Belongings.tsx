@@ -140,6 +140,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
           <Do onSelect={() => picker.current?.click()}>Bring in a table or a shop …</Do>
           <Get href="/api/v1/export/csv">Take out the list as CSV</Get>
           <Get href="/api/v1/export/xlsx">Take out the list as a workbook</Get>
+          <Get href="/api/v1/print/list/drawing.pdf">Print the list (PDF)</Get>
           <Get href="/api/v1/export/json">Take out the shop file</Get>
           <Get href="/api/v1/export/zip">Take out the shop with its photos</Get>
           <Tick on={round.one_out} onChange={(on) => oneOut.mutate({ base: revision, on })}>

@@ -170,7 +170,8 @@ export const glyphs: Record<string, Glyph> = {
   mask: any(light("M10 30Q50-10 90 30Q96 80 50 100Q4 80 10 30z"), dark("M38 56h24v10H38zM0 34h12v6H0zM88 34h12v6H88z")),
 };
 
-const alias: Record<string, string> = {
+/** aliases are kinds that look like another one. */
+export const aliases: Record<string, string> = {
   "parallel-clamp": "bar-clamp",
   "pipe-clamp": "bar-clamp",
   "hand-screw": "cam-clamp",
@@ -179,5 +180,5 @@ const alias: Record<string, string> = {
 
 /** glyphOf a kind; what has none of its own is drawn as a box. */
 export function glyphOf(kind: string): Glyph {
-  return glyphs[alias[kind] ?? kind] ?? (glyphs.box as Glyph);
+  return glyphs[aliases[kind] ?? kind] ?? (glyphs.box as Glyph);
 }
