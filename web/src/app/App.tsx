@@ -117,9 +117,9 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
     (dropped: Item, answer: Answer) => {
       if (answer.allowed) give.mutate({ item: dropped.id, base: revision, spot: answer.spot });
       else toast.error(`${dropped.name} can't live in ${answer.spot.place}: ${answer.why}.`);
-      select({ kind: "item", id: dropped.id });
+      if (!phone) select({ kind: "item", id: dropped.id }); // a sheet from below would hide what was just done
     },
-    [give, revision, select],
+    [give, revision, select, phone],
   );
   const rolled = useRef(0);
   const wall = (step: number) => {

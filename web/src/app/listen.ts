@@ -70,8 +70,8 @@ export function listenTogether(
     if ("connected" in e.data) told?.(e.data.connected);
     else events[e.data.event]?.(e.data.data);
   };
-  const leave = new AbortController();
-  const hold = () =>
+  let leave: AbortController | undefined;
+  const hold = (signal: AbortSignal) =>
     new Promise<void>((done) => {
       const passing = Object.fromEntries(
         Object.entries(events).map(([event, take]) => [
@@ -86,14 +86,29 @@ export function listenTogether(
         others.postMessage({ connected } satisfies Passed);
         told?.(connected);
       });
-      leave.signal.addEventListener("abort", () => {
+      signal.addEventListener("abort", () => {
         stop();
         done();
       });
     });
-  navigator.locks.request(`hobrak ${url}`, { signal: leave.signal }, hold).catch(() => undefined); // left before its turn came
+  const join = () => {
+    if (leave) return;
+    const now = new AbortController();
+    leave = now;
+    navigator.locks.request(`hobrak ${url}`, { signal: now.signal }, () => hold(now.signal)).catch(() => undefined); // left before its turn came
+  };
+  const part = () => {
+    leave?.abort();
+    leave = undefined;
+  };
+  // A page that is left, even one the browser keeps for going back, lets go at once.
+  window.addEventListener("pagehide", part);
+  window.addEventListener("pageshow", join);
+  join();
   return () => {
-    leave.abort();
+    window.removeEventListener("pagehide", part);
+    window.removeEventListener("pageshow", join);
+    part();
     others.close();
   };
 }

@@ -20,7 +20,7 @@ interface Props {
 
 /** Cards are the list where there is no room for columns: a card a thing, opened to change it. */
 export function Cards({ lines, columns, revision, units, onFold, fresh }: Props) {
-  const scroller = useRef<HTMLUListElement>(null);
+  const scroller = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState<string>();
   const rows = useVirtualizer({
     count: lines.length,
@@ -36,50 +36,49 @@ export function Cards({ lines, columns, revision, units, onFold, fresh }: Props)
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [fresh]);
   return (
-    <ul
+    <div
       ref={scroller}
-      aria-label="Everything you own"
+      role="region"
+      aria-label="Belongings"
       tabIndex={0}
-      className="m-0 min-h-0 flex-1 list-none overflow-y-auto border-y border-line p-0"
+      className="min-h-0 flex-1 overflow-y-auto border-y border-line"
       data-cards="yes"
     >
-      <li role="presentation" className="relative block" style={{ height: rows.getTotalSize() }}>
-        <ul className="m-0 list-none p-0">
-          {rows.getVirtualItems().map((v) => {
-            const l = lines[v.index];
-            if (!l) return null;
-            return (
-              <li
-                key={v.key}
-                ref={rows.measureElement}
-                data-index={v.index}
-                className="absolute inset-x-0 top-0 border-b border-line/60"
-                style={{ transform: `translateY(${v.start}px)` }}
-              >
-                {l.item ? (
-                  <Card
-                    item={l.item}
-                    columns={columns}
-                    revision={revision}
-                    units={units}
-                    open={open === l.item.id}
-                    onOpen={(on) => setOpen(on ? l.item.id : undefined)}
-                  />
-                ) : (
-                  <button
-                    type="button"
-                    className="flex min-h-11 w-full items-center justify-between px-2 font-bold"
-                    onClick={() => onFold(l.group)}
-                  >
-                    {l.group} <span className="text-small font-normal text-quiet">{l.things} things</span>
-                  </button>
-                )}
-              </li>
-            );
-          })}
-        </ul>
-      </li>
-    </ul>
+      <ul className="relative m-0 list-none p-0" aria-label="Everything you own" style={{ height: rows.getTotalSize() }}>
+        {rows.getVirtualItems().map((v) => {
+          const l = lines[v.index];
+          if (!l) return null;
+          return (
+            <li
+              key={v.key}
+              ref={rows.measureElement}
+              data-index={v.index}
+              className="absolute inset-x-0 top-0 border-b border-line/60"
+              style={{ transform: `translateY(${v.start}px)` }}
+            >
+              {l.item ? (
+                <Card
+                  item={l.item}
+                  columns={columns}
+                  revision={revision}
+                  units={units}
+                  open={open === l.item.id}
+                  onOpen={(on) => setOpen(on ? l.item.id : undefined)}
+                />
+              ) : (
+                <button
+                  type="button"
+                  className="flex min-h-11 w-full items-center justify-between px-2 font-bold"
+                  onClick={() => onFold(l.group)}
+                >
+                  {l.group} <span className="text-small font-normal text-quiet">{l.things} things</span>
+                </button>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </div>
   );
 }
 

@@ -16,6 +16,7 @@ import { Wishes } from "./Wishes";
 import { Learned, Together } from "./Working";
 import { useUnits } from "../app/useUnits";
 import { Choices } from "../ui/Choices";
+import { Empty } from "../ui/Empty";
 import { Radios } from "../ui/Radios";
 
 interface Props {
@@ -38,6 +39,21 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   const modes = useWorking(revision)?.modes ?? [];
   const { run, proposal } = fit;
 
+  if (!run && (round.items.length === 0 || round.places.length === 0))
+    return (
+      <Sheet title="Fit" sub="Finds a home for every thing so that fetching and putting back takes the least time in all.">
+        {round.items.length === 0 ? (
+          <Empty title="There is nothing to find homes for yet" act="List what you own" to="/belongings">
+            List your things with how often and where you use them; sizes you leave out are assumed.
+          </Empty>
+        ) : (
+          <Empty title="There are no places yet" act="Make a place" to="/places?hold=homeless">
+            Make places one by one, or let a plan propose all of the storage at once.
+          </Empty>
+        )}
+        {round.items.length > 0 && <Styles fit={fit} round={round} revision={revision} />}
+      </Sheet>
+    );
   if (!run)
     return (
       <Sheet title="Fit" sub="Finds a home for every thing so that fetching and putting back takes the least time in all.">

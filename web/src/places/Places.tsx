@@ -7,6 +7,7 @@ import { useShown } from "../app/shown";
 import { useMatching } from "../belongings/useList";
 import { Part } from "../sheet/Sheet";
 import { goToMiddle } from "../stage/view";
+import { Empty } from "../ui/Empty";
 import { Pick } from "../ui/Pick";
 import { length, seconds, size, weight, type Units, percent } from "../units";
 import { Plan } from "./Plan";
@@ -123,6 +124,12 @@ export default function Places({ round, revision, onPropose }: Props) {
       tabIndex={0}
       data-testid="places"
     >
+      {round.items.length === 0 && (
+        <Empty title="Places are sized for what they hold" act="List what you own" to="/belongings">
+          Say what a place shall hold, and it is drawn to size with its rails, slots or shelves, and put on the wall where it saves most.
+          For that, things have to be listed first.
+        </Empty>
+      )}
       <h2 className="text-head leading-tight font-bold">Make a place</h2>
       <div className="flex items-baseline gap-3">
         <input

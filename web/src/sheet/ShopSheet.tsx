@@ -2,6 +2,7 @@ import type { Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { seconds } from "../units";
 import { Findings } from "./Findings";
+import { Empty } from "../ui/Empty";
 import { Kept } from "./Kept";
 import { Part, Row, Sheet } from "./Sheet";
 
@@ -9,6 +10,17 @@ import { Part, Row, Sheet } from "./Sheet";
 export function ShopSheet({ round, revision }: { round: Round; revision: number }) {
   const { select } = useShown();
   const t = round.totals;
+  if (round.items.length === 0)
+    return (
+      <Sheet title="Your shop so far" sub={`${round.places.length} places, nothing listed yet`}>
+        <Empty title="What homes cost is shown here" act="List what you own" to="/belongings">
+          Once things are listed and places are made, this says how long you spend fetching them in a week, what costs most where it is, and
+          what to mind.
+        </Empty>
+        <Findings revision={revision} most={4} />
+        <Kept />
+      </Sheet>
+    );
   const costly = [...round.items]
     .filter((i) => i.place !== "")
     .sort((a, b) => b.seconds - a.seconds)

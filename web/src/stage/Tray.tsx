@@ -2,6 +2,7 @@ import { useRef } from "react";
 import type { Item, Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { squares, uses } from "../units";
+import { Empty } from "../ui/Empty";
 import { Silhouette } from "./Silhouette";
 
 interface TrayProps {
@@ -15,6 +16,14 @@ export function Tray({ round, onHold, onPlace }: TrayProps) {
   const { selected, select } = useShown();
   const list = useRef<HTMLUListElement>(null);
   const lost = round.items.filter((i) => i.homed < i.count).sort((a, b) => b.seconds - a.seconds || b.w * b.h - a.w * a.h);
+  if (round.items.length === 0)
+    return (
+      <section aria-label="No home yet" className="min-w-0 flex-1 overflow-y-auto px-4">
+        <Empty title="What has no home waits here" act="List what you own" to="/belongings">
+          List your things, one a line. Each can then be dragged to a wall from here, or Hobrak finds it a home.
+        </Empty>
+      </section>
+    );
   if (lost.length === 0)
     return (
       <section aria-label="No home yet" className="flex-1 px-4 py-3">
