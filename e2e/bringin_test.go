@@ -65,7 +65,7 @@ func TestAPastedTableIsMappedMendedAndBroughtIn(t *testing.T) {
 	p.paste("Item\tPcs\tWidth (in)\tHeight (in)\tFrom\tWhere used\nHammer of brass\t1\t4 1/2\t12\tmarket\tbench\nGlue kettle\ttwo\t5\t6\tmarket\tglue corner\nSnail clamp\t2\t1/2\t9\tattic\tbench\n")
 	p.wait(`document.querySelector('[role=table][aria-label="Rows of the table"]')`)
 	p.wait(preview + `.includes('2 new')`)
-	assert.Contains(t, eval[string](p, preview), "1 not good")
+	assert.Contains(t, eval[string](p, preview), "1 with errors")
 	assert.Contains(t, eval[string](p, preview), `row 3, column B: "two" should be a whole number`)
 	p.axe("bringing in a table")
 	// What was not recognised can still be used: where it is from becomes a note.
@@ -73,7 +73,7 @@ func TestAPastedTableIsMappedMendedAndBroughtIn(t *testing.T) {
 	p.wait(preview + `.includes('2 new')`)
 	// The good rows only.
 	p.click(`[data-testid=preview] label:last-of-type [role=checkbox]`)
-	p.button("Bring in 2 things")
+	p.button("Import 2 things")
 	p.revision(2)
 	items := p.shop().Items
 	require.Len(t, items, before+2)
@@ -92,7 +92,7 @@ func TestAPastedTableIsMappedMendedAndBroughtIn(t *testing.T) {
 	p.focus(`input[aria-label="One thing a line"]`)
 	p.paste("8 f-clamp 600\ntenon saw weekly @bench\nmarking knife daily")
 	p.wait(`document.querySelector('[data-testid=preview]') && ` + preview + `.includes('3 new')`)
-	p.button("Bring in 3 things")
+	p.button("Import 3 things")
 	p.revision(4)
 	assert.Equal(t, 8, p.shop().Items[before].Count)
 }
@@ -108,8 +108,8 @@ func TestTheDemosOwnFilesBringItsListBack(t *testing.T) {
 		name string
 		data []byte
 	}{{"list.csv", csv.Bytes()}, {"list.xlsx", book.Bytes()}} {
-		p.hand(`input[aria-label="File to bring in"]`, f.name, "", f.data)
-		p.button(fmt.Sprintf("Bring in %d things", len(want.Items)))
+		p.hand(`input[aria-label="File to import"]`, f.name, "", f.data)
+		p.button(fmt.Sprintf("Import %d things", len(want.Items)))
 		p.revision(int64(2*n + 2))
 		assert.Equal(t, want.Items, p.shop().Items, f.name)
 		assert.ElementsMatch(t, want.Homes, p.shop().Homes, f.name)
@@ -119,11 +119,11 @@ func TestTheDemosOwnFilesBringItsListBack(t *testing.T) {
 		p.revision(int64(2*n + 3))
 	}
 	// What is no table is refused in words.
-	p.hand(`input[aria-label="File to bring in"]`, "old.xls", "", []byte("\xd0\xcf\x11\xe0"))
+	p.hand(`input[aria-label="File to import"]`, "old.xls", "", []byte("\xd0\xcf\x11\xe0"))
 	p.wait(`document.querySelector('[role=dialog] [role=alert]')?.textContent.includes('save it as xlsx or CSV')`)
 	p.button("Close")
 	// A whole shop takes the place of this one.
-	p.hand(`input[aria-label="File to bring in"]`, "pantry.json", "application/json", demo.Pantry)
+	p.hand(`input[aria-label="File to import"]`, "pantry.json", "application/json", demo.Pantry)
 	p.wait(`document.querySelector('h1').textContent.includes('Pantry')`)
 }
 
@@ -235,7 +235,7 @@ func TestAdviceIsTakenFromTheSheet(t *testing.T) {
 	eval[bool](p, `(document.querySelector('[data-testid=advice] ol li button').click(), true)`)
 	p.wait(fmt.Sprintf(`[...document.querySelectorAll('[data-row]')].some((r) => r.innerText.includes(%q))`, name))
 	look("there twice")
-	p.wait(`document.querySelector('[data-testid=advice]').innerText.includes('Block plane is there twice')`)
+	p.wait(`document.querySelector('[data-testid=advice]').innerText.includes('Block plane is listed twice')`)
 	p.axe("what may be there twice")
 	p.button("One a spare")
 	p.revision(7)
@@ -310,8 +310,8 @@ func TestFiveThousandRowsComeInWithProgress(t *testing.T) {
 		fmt.Fprintf(&rows, "%s %d,1,%d,300,40,0.8,0.5,bench,hang\n", kinds[i%len(kinds)], i, 20+i%60)
 	}
 	p := open(t, "/belongings", shop.Write(s))
-	p.hand(`input[aria-label="File to bring in"]`, "many.csv", "text/csv", rows.Bytes())
-	find := `[...document.querySelectorAll('button')].find((b) => b.textContent === 'Bring in 5000 things' && !b.disabled)`
+	p.hand(`input[aria-label="File to import"]`, "many.csv", "text/csv", rows.Bytes())
+	find := `[...document.querySelectorAll('button')].find((b) => b.textContent === 'Import 5000 things' && !b.disabled)`
 	p.wait(find)
 	eval[bool](p, `(() => { window.seen = []; new MutationObserver(() => { const bar = document.querySelector('[role=progressbar]'); if (bar) window.seen.push(Number(bar.ariaValueNow)) }).observe(document.body, { subtree: true, childList: true, attributes: true }); return true })()`)
 	started := time.Now()

@@ -106,7 +106,7 @@ func TestFamiliesStayTogetherAndMaterialHasAPrice(t *testing.T) {
 	assert.True(t, ix.Place(kept) != nil || ix.Container(kept) != nil, "%s is kept", kept)
 }
 
-func TestUsesAreNotedAndReckonedWith(t *testing.T) {
+func TestUsesAreNotedAndUsed(t *testing.T) {
 	s, err := shop.Read(demo.Pantry)
 	require.NoError(t, err)
 	// Five weeks ago the log began; since then the first thing was used each day.
@@ -122,8 +122,8 @@ func TestUsesAreNotedAndReckonedWith(t *testing.T) {
 	p.wait(`document.querySelector('aside')?.innerText.includes('Used 36 times in 90 days')`)
 	assert.Len(t, p.shop().Events, 36)
 	p.key(kb.Escape)
-	p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent === 'Reckon with what was noted')`)
-	eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent === 'Reckon with what was noted').click(), true)`)
+	p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent === 'Use what was noted')`)
+	eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent === 'Use what was noted').click(), true)`)
 	p.revision(2)
 	assert.Greater(t, p.shop().Items[0].UsesPerWeek, s.Items[0].UsesPerWeek)
 	p.wait(`![...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'Used otherwise than said')`)
@@ -233,7 +233,7 @@ func TestWhatIsWishedForShowsTheHomeItWouldGet(t *testing.T) {
 	p.key(kb.Enter)
 	p.wait(`document.querySelector('aside h2')?.textContent === 'Router plane' && document.querySelector('aside').textContent.includes('it would live in')`)
 	p.axe("wished for")
-	p.button("It is here now")
+	p.button("It has arrived")
 	p.revision(2)
 	p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent === 'Find it a home')`)
 }

@@ -14,7 +14,7 @@ import (
 func TestWorkInProgressOutlivesLookingAtThingsAndReloading(t *testing.T) {
 	p := open(t, "/places", demo.Slipway)
 	p.wish("f-clamp", map[string]string{"width": "900"})
-	words := `document.querySelector('input[aria-label="What it shall hold"]')?.value === 'f-clamp' && document.querySelector('input[aria-label="width at most"]')?.value === '900'`
+	words := `document.querySelector('input[aria-label="What it should hold"]')?.value === 'f-clamp' && document.querySelector('input[aria-label="width at most"]')?.value === '900'`
 	eval[bool](p, `(document.activeElement.blur(), true)`)
 	p.visit("/places?on=item:block-plane")
 	p.wait(words + ` && document.querySelector('aside[aria-label=Sheet] h2')?.innerText === 'Block plane'`)

@@ -62,7 +62,7 @@ func TestTenWindowsAndAPhoneSeeEachOthersChanges(t *testing.T) {
 func TestChangesAreTakenBackFromTheMessageAndTheHistory(t *testing.T) {
 	p := open(t, "/round?on=item:jack-plane", demo.Slipway)
 	p.wait(`document.querySelector('aside h2')?.innerText === 'Jack plane'`)
-	p.button("Take it out")
+	p.button("Clear its home")
 	p.revision(2)
 	p.button("Undo")
 	p.revision(3)
@@ -150,7 +150,7 @@ func TestNextStepsLeadThereAndNeverNag(t *testing.T) {
 	p := open(t, "/round", demo.Slipway)
 	p.wait(`document.querySelector('[data-step=homes]')?.innerText.includes('25 things have no home')`)
 	p.button("Make a place")
-	p.wait(`location.pathname === '/places' && document.querySelector('input[aria-label="What it shall hold"]').value === 'homeless'`)
+	p.wait(`location.pathname === '/places' && document.querySelector('input[aria-label="What it should hold"]').value === 'homeless'`)
 	p.visit("/round")
 	p.click(`button[aria-label^="Put away: 25 things"]`)
 	p.wait(`!document.querySelector('[data-step=homes]')`)

@@ -17,7 +17,7 @@ import (
 // wish says what a place shall hold and waits for its kinds.
 func (p *page) wish(words string, limits map[string]string) {
 	p.t.Helper()
-	p.focus(`input[aria-label="What it shall hold"]`)
+	p.focus(`input[aria-label="What it should hold"]`)
 	p.key(words)
 	p.wait(`document.querySelector('[data-testid=design]')`)
 	for name, text := range limits {
@@ -120,7 +120,7 @@ func TestALumberRackIsNotRatedOnDrywallWithoutStuds(t *testing.T) {
 	assert.Contains(t, says(), "0 studs behind it: not rated")
 	p.button("back to its kinds")
 	p.spot("D")
-	assert.NotContains(t, says(), "not rated", "on studs its fixings can be reckoned")
+	assert.NotContains(t, says(), "not rated", "on studs its fixings can be calculated")
 	p.button("Put it there")
 	p.revision(2)
 	assert.Equal(t, shop.PlaceKind("arms"), p.shop().Places[0].Kind)
@@ -246,9 +246,9 @@ func TestScrewsAreTypedAndJudged(t *testing.T) {
 		put(f.label, f.text)
 		revision++
 		p.revision(revision)
-		p.wait(fmt.Sprintf(`document.querySelector('[aria-label="What is to be said of it"]').textContent.includes(%q)`, f.says))
+		p.wait(fmt.Sprintf(`document.querySelector('[aria-label="Notes on it"]').textContent.includes(%q)`, f.says))
 	}
-	p.wait(`document.querySelector('[aria-label="What is to be said of it"]').textContent.includes('mode')`)
+	p.wait(`document.querySelector('[aria-label="Notes on it"]').textContent.includes('mode')`)
 	assert.Equal(t, &shop.Fixing{Screws: 8, D: length.MM(5), Thread: length.MM(40), Side: length.MM(18), Lever: length.MM(900)}, shop.NewIndex(p.shop()).Place("B2").Fixing)
 	p.axe("a place with its fixing")
 }

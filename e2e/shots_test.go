@@ -37,8 +37,8 @@ func TestShots(t *testing.T) {
 		b := open(t, "/belongings", demo.Slipway)
 		list := "My tools;;;;;;;;\nTool;Qty;Width cm;Height cm;Depth cm;Weight/kg;Where used;Group;Price\nCabinet rasp;2;3,5;30;2;0,4;bench;files;12,50\nSoldering iron;1;wide;20;4;0,2;electronics corner;soldering;30\nJack plane;1;7;37;14;2,6;bench;planes;\n" +
 			"Lever clamp 600;8;16;74;4;1,4;assembly;clamps;9\nGlue kettle;;14;12;14;1,1;glue corner;glues;\n;;;;;;;;\nRip saw;one;17;74;3;0,9;bench;saws;15\nSanding block;3;7;4;11;0,1;sharpening;abrasives;3\nPeg former;1;5;22;5;0,3;lathe;instrument parts;\n"
-		b.hand(`input[aria-label="File to bring in"]`, "my tools.csv", "text/csv", []byte(list))
-		b.wait(`document.querySelector('[data-testid=preview]')?.innerText.includes('not good')`)
+		b.hand(`input[aria-label="File to import"]`, "my tools.csv", "text/csv", []byte(list))
+		b.wait(`document.querySelector('[data-testid=preview]')?.innerText.includes('with errors')`)
 		b.shot("bring-in")
 	})
 	t.Run("places", func(t *testing.T) {
@@ -59,7 +59,7 @@ func TestShots(t *testing.T) {
 	})
 	p := open(t, "/round?lens=free", demo.Slipway)
 	p.wait(`document.querySelectorAll('[data-testid=round] [data-free]').length === 4`)
-	eval[bool](p, `(document.querySelector('[data-free=A] [data-region]').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true })), true)`)
+	eval[bool](p, `(document.querySelector('[data-free=A] [data-region]').dispatchEvent(new MouseEvent('click', { bubbles: true })), true)`)
 	p.wait(`document.querySelector('[data-testid=chosen-region]')`)
 	p.shot("free")
 	p.key(kb.Escape)
@@ -105,4 +105,15 @@ func TestShots(t *testing.T) {
 	p.key("/")
 	p.wait(`document.querySelector('[role=option]')`)
 	p.shot("find")
+
+	// A little history, with two moments compared.
+	p.visit("/round?on=item:jack-plane")
+	p.button("Clear its home")
+	p.wait(`document.querySelector('[data-testid=revision]').dataset.revision !== '1'`)
+	p.visit("/round?on=item:radio")
+	p.button("Find it a home")
+	p.wait(`document.querySelector('aside h2')?.parentElement.innerText.includes('no home') === false`)
+	p.visit("/history?from=1")
+	p.wait(`document.querySelector('[aria-label=Comparison] [aria-label=Moved]')`)
+	p.shot("history")
 }

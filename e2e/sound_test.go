@@ -32,7 +32,7 @@ func TestASearchWaitsInSightAndIsThereAfterAReload(t *testing.T) {
 	p.reload()
 	p.wait(`document.querySelector('aside')?.innerText.includes('One search is running; this one is next.')`)
 	p.look("waiting")
-	p.button("Don't search")
+	p.button("Cancel")
 	p.wait(`document.querySelector('aside')?.innerText.includes('Find better homes')`)
 	p.post("/api/v1/plans/1/stop", "{}")
 	p.reload()

@@ -231,7 +231,7 @@ func TestFreeSpaceIsShownWithItsLimitsAndFollowsTheSurvey(t *testing.T) {
 	eval[bool](n.page, `(document.activeElement?.blur(), true)`)
 	n.key("3")
 	n.wait(`document.querySelector('[data-free=C] [data-region]')`)
-	eval[bool](n.page, `(document.querySelector('[data-free=C] [data-region]').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true })), true)`)
+	eval[bool](n.page, `(document.querySelector('[data-free=C] [data-region]').dispatchEvent(new MouseEvent('click', { bubbles: true })), true)`)
 	n.wait(`document.querySelector('[data-testid=chosen-region]')`)
 	sheet := eval[string](n.page, `document.querySelector('aside').innerText`)
 	for _, want := range []string{"What limits it", "corner to wall B", "top of the wall", "m²"} {
@@ -298,7 +298,7 @@ func TestAnotherAreaAndThePapers(t *testing.T) {
 	assert.Equal(t, "/api/v1/areas/area-2/sheet.pdf /api/v1/areas/area-2/sheet.svg", links)
 	svg := eval[int](n.page, `(() => { const r = new XMLHttpRequest(); r.open('GET', document.querySelector('a[href$=svg]').getAttribute('href'), false); r.send(); return r.status })()`)
 	assert.Equal(t, 200, svg)
-	n.button("Take it away")
+	n.button("Remove this area")
 	n.wait(`!document.body.innerText.includes('Shed')`)
 	require.Len(t, n.shop().Areas, 1)
 }

@@ -45,7 +45,7 @@ and content). Undo takes either back.`,
 	c.Flags().StringVar(&in, "shop", "", "shop file (.json) or shop with photos (.zip) to read")
 	c.Flags().StringVar(&list, "list", "", "table of belongings (.csv, .tsv, .xlsx) to read")
 	c.Flags().StringVar(&sheet, "sheet", "", "sheet of a workbook; the first that holds something when left out")
-	c.Flags().BoolVar(&good, "good-rows", false, "leave out rows that are not good instead of bringing in none")
+	c.Flags().BoolVar(&good, "good-rows", false, "skip rows with errors instead of importing none")
 	c.Flags().BoolVar(&stations, "make-stations", false, "make the stations that are named and not there")
 	return c
 }
@@ -167,7 +167,7 @@ func importList(c *cobra.Command, db, list, sheet string, good, stations bool) e
 			}
 		}
 		if r.Faulty > 0 && !good {
-			return fmt.Errorf("%d rows are not good, so none was brought in; mend them, or leave them out with --good-rows", r.Faulty)
+			return fmt.Errorf("rows with errors: %d, so none was imported; correct them, or skip them with --good-rows", r.Faulty)
 		}
 		notes, err := table.Apply(sh, r)
 		for _, n := range notes {

@@ -247,7 +247,7 @@ func TestAListGoesOutAndComesInOnTheCommandLine(t *testing.T) {
 	r := hobrak(t, "import", "--db", db, "--list", bad)
 	assert.Equal(t, 2, r.code)
 	assert.Contains(t, r.err, "row 3, column B")
-	assert.Contains(t, r.err, "none was brought in")
+	assert.Contains(t, r.err, "none was imported")
 	r = hobrak(t, "import", "--db", db, "--list", bad, "--good-rows", "--make-stations")
 	assert.Equal(t, 0, r.code, r.err)
 	assert.Contains(t, r.err, "station porch made")

@@ -20,7 +20,7 @@ var tags = []*huma.Tag{
 	{Name: "program", Description: "The program itself: is it there, which one, where it keeps the shop."},
 }
 
-// said is what is told of an operation beside its summary: its tag, what its answer depends
+// said is what is said of an operation beside its summary: its tag, what its answer depends
 // on, and a description.
 type said struct{ tag, of, text string }
 
@@ -44,7 +44,7 @@ var descriptions = map[string]said{
 	"find":              {"shop", ofShop, "Items, places, containers and stations by words of their names, with one slip forgiven; the best match first."},
 	"working":           {"shop", ofShop, "Families and those that must stay together, prices of material, the modes of the floor."},
 	"together":          {"shop", "", "Replaces the list." + onRevision},
-	"prices":            {"shop", "", "A square metre of sheet and a metre of rail, in a currency of one's own; no money is reckoned without." + onRevision},
+	"prices":            {"shop", "", "A square metre of sheet and a metre of rail, in a currency of one's own; without them nothing is costed." + onRevision},
 	"one-out":           {"shop", "", "Whether it is asked what leaves when something comes in." + onRevision},
 	"list-circuits":     {"shop", ofShop, "Electrical circuits that outlets belong to."},
 	"get-circuit":       {"shop", ofShop, "One circuit of the installation."},
@@ -128,7 +128,7 @@ var descriptions = map[string]said{
 	"take-learned": {"events", "", "Uses a week become what was learned; they are no longer assumed." + onRevision},
 
 	"read-table":    {"tables", "", "The body is the file. What each column is taken for is said, with the reason."},
-	"preview-table": {"tables", live, "New, changed, the same or not good, for every row, with what is wrong."},
+	"preview-table": {"tables", live, "New, changed, the same or faulty, for every row, with what is wrong."},
 	"import-table":  {"tables", "", "Server-sent events: how far it is, then done with the revision, or refused." + onRevision},
 
 	"meter":       {"devices", live, "Whether one is connected, and what it can be aimed at."},
@@ -141,7 +141,7 @@ var descriptions = map[string]said{
 	"backup": {"program", "", "One a day is kept by itself; this makes it now."},
 }
 
-// described adds to an operation what is told of it and which refusals it knows.
+// described adds to an operation what is said of it and which refusals it knows.
 func described(o huma.Operation) huma.Operation {
 	x := descriptions[o.OperationID]
 	o.Tags, o.Description = []string{x.tag}, x.text

@@ -26,7 +26,7 @@ func (s *Server) eventRoutes() {
 // The routes of events: what happened in the shop, beside it. They take no base and make
 // nothing stale; one that was not so is taken back by another.
 
-// Happening is what is told of something that happened.
+// Happening is what is recorded of something that happened.
 type Happening struct {
 	At       string     `json:"at,omitempty" maxLength:"40" doc:"a day or a time; now when left out" example:"2027-05-31"`
 	What     event.Kind `json:"what" doc:"what happened" example:"used"`

@@ -109,7 +109,7 @@ func secured(c *gin.Context) {
 }
 
 // saysWhat refuses a body that does not say that it is JSON, where JSON is asked for. A page
-// elsewhere may send other bodies without being asked first; files are told by their head.
+// elsewhere may send other bodies without being asked first; files are recognised by their head.
 func (s *Server) saysWhat(ctx huma.Context, next func(huma.Context)) {
 	op := ctx.Operation()
 	if op.RequestBody == nil || op.SkipValidateBody || ctx.Header("Content-Length") == "0" {

@@ -86,7 +86,7 @@ type Proposal struct {
 type WishCosts struct {
 	Together *float64 `json:"together,omitempty" minimum:"0" maximum:"1000" doc:"a family in one more place or case than one"`
 	Dust     *float64 `json:"dust,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gathers dust where dust gets at it"`
-	Show     *float64 `json:"show,omitempty" minimum:"0" maximum:"1000" doc:"a thing one likes to see behind a door or in a drawer"`
+	Show     *float64 `json:"show,omitempty" minimum:"0" maximum:"1000" doc:"a liked thing hidden behind a door or in a drawer"`
 	Moving   *float64 `json:"moving,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gets another home"`
 	Reserve  *float64 `json:"reserve,omitempty" minimum:"0" maximum:"1000" doc:"a tenth of a place filled that was to be kept for growth"`
 	Wall     *float64 `json:"wall,omitempty" minimum:"0" maximum:"1000" doc:"a square metre of wall whose storage is needed"`
@@ -414,7 +414,7 @@ func sortMoves(m []Move) {
 	slices.SortStableFunc(m, func(a, b Move) int { return cmp.Compare(b.Before-b.After, a.Before-a.After) })
 }
 
-// HomesWanted is what a search for homes is told.
+// HomesWanted is what a search for homes is given.
 type HomesWanted struct {
 	Seconds   float64   `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"2"`
 	Seed      uint64    `json:"seed,omitempty" default:"1"`
@@ -424,7 +424,7 @@ type HomesWanted struct {
 	Mode      string    `json:"mode,omitempty" maxLength:"64" doc:"mode of the floor in which things are to be got at; now: as it stands; all modes by their hours when left out"`
 }
 
-// StorageWanted is what a proposal of storage is told.
+// StorageWanted is what a proposal of storage is given.
 type StorageWanted struct {
 	Style string   `json:"style" enum:"open,closed,mobile,yours"`
 	Bare  bool     `json:"bare,omitempty" doc:"take down what there is first"`

@@ -35,7 +35,7 @@ type Swapped struct {
 	Idle float64 `json:"idle" doc:"weeks it was not used; 0 when it was, or when nothing is noted"`
 }
 
-// mostExchanges are told at once.
+// mostExchanges are listed at once.
 const mostExchanges = 20
 
 func (s *Server) listSwaps(ctx context.Context, in *struct {

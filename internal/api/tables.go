@@ -23,7 +23,7 @@ func (s *Server) tableRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "read-table", Method: http.MethodPost, Path: "/api/v1/tables/read", Summary: "Read a table (CSV, text from a spreadsheet, xlsx) and recognise its columns",
 		MaxBodyBytes: exchange.MaxTable, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(exchange.MaxTable, "table")}}), s.readTable)
 	huma.Register(s.api, described(huma.Operation{OperationID: "preview-table", Method: http.MethodPost, Path: "/api/v1/tables/preview", Summary: "What would become of every row?", MaxBodyBytes: rowsBody}), s.previewTable)
-	sse.Register(s.api, described(huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/v1/tables/import/stream", Summary: "Bring the good rows in, or none when one is not good", MaxBodyBytes: rowsBody}),
+	sse.Register(s.api, described(huma.Operation{OperationID: "import-table", Method: http.MethodPost, Path: "/api/v1/tables/import/stream", Summary: "Import the good rows, or none when one is not good", MaxBodyBytes: rowsBody}),
 		map[string]any{"progress": Importing{}, "done": Imported{}, "refused": NotImported{}}, s.importTable)
 }
 
@@ -67,7 +67,7 @@ type NotImported struct {
 // TablePreview says what would become of a sheet.
 type TablePreview struct {
 	table.Reading
-	Marks string `json:"marks" doc:"one for each row from the first thing on: + new, ~ changed, = as it is, ! not good, blank when empty"`
+	Marks string `json:"marks" doc:"one for each row from the first thing on: + new, ~ changed, = as it is, ! error, blank when empty"`
 }
 
 func marksOf(r *table.Reading, first int) string {
@@ -160,7 +160,7 @@ func (s *Server) importTable(ctx context.Context, in *struct {
 	Match
 	Body struct {
 		SheetRequest
-		Good bool `json:"good,omitempty" doc:"leave out the rows that are not good"`
+		Good bool `json:"good,omitempty" doc:"skip the rows with errors"`
 	}
 }, send sse.Sender) {
 	free, err := s.alone(ctx)
@@ -195,7 +195,7 @@ func (s *Server) bringIn(ctx context.Context, base int64, r *SheetRequest, good 
 		return out, err
 	}
 	if reading.Faulty > 0 && !good {
-		return out, fmt.Errorf("%d rows are not good, so none was brought in; mend them or leave them out", reading.Faulty)
+		return out, fmt.Errorf("rows with errors: %d, so none was imported; correct them or skip them", reading.Faulty)
 	}
 	out.New, out.Changed, out.Same, out.Faulty, out.Stations = reading.New, reading.Changed, reading.Same, reading.Faulty, made
 	notes, err := table.Apply(sh, reading)
@@ -203,7 +203,7 @@ func (s *Server) bringIn(ctx context.Context, base int64, r *SheetRequest, good 
 	if err != nil {
 		return out, err
 	}
-	rev, err := s.store.Change(ctx, base, who, "a table brought in", func(x *shop.Shop) error { *x = *sh; return nil })
+	rev, err := s.store.Change(ctx, base, who, "table imported", func(x *shop.Shop) error { *x = *sh; return nil })
 	if errors.Is(err, store.ErrNothing) {
 		out.Revision = s.store.Head()
 		return out, nil // all of it was there already

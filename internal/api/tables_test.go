@@ -95,7 +95,7 @@ func TestATableIsReadRecognisedPreviewedAndBroughtIn(t *testing.T) {
 
 	event, got, _ := c.bringIn(table, nil)
 	assert.Equal(t, "refused", event)
-	assert.Contains(t, got["detail"], "1 rows are not good, so none was brought in")
+	assert.Contains(t, got["detail"], "rows with errors: 1, so none was imported")
 	assert.EqualValues(t, 1, c.revision(), "nothing happened")
 
 	event, got, progress := c.bringIn(table, map[string]any{"good": true, "stations": true})

@@ -103,7 +103,7 @@ type seen struct {
 	round    *round.Round
 }
 
-// recentRounds are kept, so that a window is told only what is otherwise.
+// recentRounds are kept, so that a window is sent only what changed.
 const recentRounds = 32
 
 // roundOf is the round of a revision, nil when it is no longer kept.

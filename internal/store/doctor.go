@@ -19,7 +19,7 @@ type Finding struct {
 	What  string
 }
 
-// mostFindings of a kind are told; a file may be damaged all over.
+// mostFindings of a kind are listed; a file may be damaged all over.
 const mostFindings = 20
 
 // Examine looks at a database file without changing it: its pages, its

@@ -341,7 +341,7 @@ func (s *Store) catchUpLocked(ctx context.Context) (*Revision, error) {
 	return &newest[0], nil
 }
 
-// sinceMost is how many of the revisions since its base a stale write is told.
+// sinceMost is how many of the revisions since its base a stale write is shown.
 const sinceMost = 20
 
 // stale refuses an old base with what happened since.

@@ -80,7 +80,7 @@ func alike(s *shop.Shop, group []int) Alike {
 	}
 	name := s.Items[group[0]].Name
 	if len(group) == 2 && n == 2 {
-		a.Says = name + " is there twice: keep both, one as a spare?"
+		a.Says = name + " is listed twice: keep both, or one as a spare?"
 	} else {
 		a.Says = fmt.Sprintf("%s is there in %d entries, %d pieces: which are wanted?", name, len(group), n)
 	}

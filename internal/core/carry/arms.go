@@ -28,7 +28,7 @@ type Boards struct {
 	Sag      float64 // of one between two arms under its own weight, mm
 	Limit    float64
 	Wood     load.Wood
-	Assumed  bool    // its wood is not named: reckoned as pine
+	Assumed  bool    // its wood is not named: assumed to be pine
 	Above    int     // boards that lie on it and must be lifted off first
 	AboveKG  float64 // what those weigh
 }

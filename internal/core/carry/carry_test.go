@@ -132,7 +132,7 @@ func TestTheCentreOfMassOfACaseIsThatOfItsParts(t *testing.T) {
 	assert.Greater(t, carry.Own(&shop.Container{W: mm(600), H: mm(1000), D: mm(500)}), 15.0, "not said: a case of plywood")
 }
 
-func TestAShelfIsReckonedOfWhatItIsMadeOf(t *testing.T) {
+func TestAShelfIsCalculatedOfWhatItIsMadeOf(t *testing.T) {
 	p := shop.Place{Kind: "shelf", W: mm(900), D: mm(300), H: mm(300)}
 	plain, err := carry.Shelf(&p, 30)
 	require.NoError(t, err)
@@ -151,7 +151,7 @@ func TestEveryWoodOfTheFormatIsKnown(t *testing.T) {
 	s, err := shop.Read(demo.Slipway)
 	require.NoError(t, err)
 	for _, w := range load.Woods {
-		// The format takes it, and it can be reckoned with.
+		// The format takes it, and it can be calculated with.
 		for i := range s.Places {
 			if s.Places[i].Kind == "shelf" {
 				s.Places[i].Board = &shop.Board{Wood: w.ID, T: mm(18)}

@@ -139,7 +139,7 @@ func (r *search) follow(first *search) {
 	r.old = first.old
 }
 
-// partAll parts things that are several in the first search's plan, and lets the other
+// partAll parts multiples in the first search's plan, and lets the other
 // go on from there.
 func (e *Problem) partAll(all [twins]*search, open []int) []int {
 	first := all[0]

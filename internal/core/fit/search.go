@@ -36,7 +36,7 @@ type Options struct {
 	// Hurry is asked while the reasons of what has no home are worked out, once the
 	// search is over; they are left short when it says so.
 	Hurry func() bool
-	// Progress is told about the search now and then.
+	// Progress is called with the state of the search now and then.
 	Progress func(Progress)
 }
 

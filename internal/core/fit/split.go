@@ -2,19 +2,19 @@ package fit
 
 import "slices"
 
-// Things that are several live together when they can: one home is easier to know.
+// Multiples live together when they can: one home is easier to know.
 // They are parted where they find no room together, and where living together costs
 // more than it is worth.
 
 const (
 	// coarsest is into how many parts at most an item is split to find homes.
 	coarsest = 16
-	// together is what one home for things that are several is worth, seconds a week
+	// together is what one home for multiples is worth, seconds a week
 	// for each home more.
 	together = .5
 )
 
-// split tries things that are several and found no room together in parts.
+// split tries multiples and found no room together in parts.
 func (r *search) split() {
 	for i := 0; i < len(r.parcels); i++ {
 		p := &r.parcels[i]

@@ -10,7 +10,7 @@ import (
 type Wishes struct {
 	Together float64 // a family in one more place or case than one
 	Dust     float64 // a thing that gathers dust where dust gets at it
-	Show     float64 // a thing one likes to see behind a door or in a drawer
+	Show     float64 // a liked thing hidden behind a door or in a drawer
 	Moving   float64 // a thing that gets another home than it has
 	Reserve  float64 // a tenth of a place filled that was to be kept for growth
 	Wall     float64 // a square metre of wall whose storage is needed

@@ -52,7 +52,7 @@ const MinDrop = 150.0
 
 var drops = []float64{MinDrop, 200, 250, 300, 400, 500, 600, 800, 1000}
 
-// maxZones under one ceiling are told.
+// maxZones under one ceiling are listed.
 const maxZones = 12
 
 // Roof is the underside of a ceiling: planes of which the lowest counts.

@@ -23,7 +23,7 @@ type Dead struct {
 	D      float64 `json:"d"`
 	Volume float64 `json:"volume" doc:"litres"`
 	Name   string  `json:"name"`
-	Note   string  `json:"note" doc:"what to mind"`
+	Note   string  `json:"note" doc:"special care it needs"`
 }
 
 func (d *Dead) sized() Dead {

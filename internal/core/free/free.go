@@ -100,7 +100,7 @@ var levels = []float64{MinDepth, 100, 150, 200, 250, 300, 400, 500, 600, 800, 10
 // maxDepth caps what is said: nobody hangs anything deeper on a wall.
 const maxDepth = 2000.0
 
-// maxRegions on one wall are told.
+// maxRegions on one wall are listed.
 const maxRegions = 40
 
 // Of works out what is free in a shop.

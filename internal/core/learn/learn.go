@@ -121,7 +121,7 @@ func day(s string) time.Time {
 	return d
 }
 
-// idle is after how many weeks without a use a thing is told to be idle (estimate).
+// idle is after how many weeks without a use a thing is said to be idle (estimate).
 const idle = 8.0
 
 // Idle gives how many weeks things were not used, by id, for those that were not for eight

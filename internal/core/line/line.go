@@ -435,7 +435,7 @@ func (r *reader) split() []word {
 }
 
 // words makes the name of what is left, finds its kind, and takes out the
-// words that say how often, how it is held and what to mind.
+// words that say how often, how it is held and what care it needs.
 func (r *reader) words(volume string) {
 	list := r.split()
 	join := func(ws []word) string {
@@ -498,7 +498,7 @@ func (r *reader) words(volume string) {
 }
 
 // saysSomethingElse tells whether a word says how a thing is held, how often it
-// is fetched or what to mind: with called: the name is given, and it does.
+// is fetched or what care it needs: with called: the name is given, and it does.
 func saysSomethingElse(w word) bool {
 	low := strings.ToLower(strings.Trim(w.text, ".!"))
 	return holding[low] != "" || often[low] > 0 || flagWords[low] != ""

@@ -139,7 +139,7 @@ func makeStorage(s *seen) *Step {
 	}
 	step := &Step{ID: "storage", N: len(need.Items), Go: ToPlaces, Do: "Make a place",
 		What: count(len(need.Items), "thing fits", "things fit") + " in none of the places there are",
-		Why:  "say what a new place shall hold, and it is sized and put on the wall that suits it best"}
+		Why:  "say what a new place should hold, and it is sized and put on the wall that suits it best"}
 	offers := slices.DeleteFunc(storage.Offers("new", need), func(o storage.Offer) bool { return !o.Builder.Hung })
 	for _, o := range offers[:min(len(offers), mostBuilt)] {
 		found, err := storage.Where(s.now.Map(), s.free(), o.Design)

@@ -231,7 +231,7 @@ func (p *Plane) free(x, y, w, h, gap length.Length) bool {
 	return true
 }
 
-// What a search is told a hundred thousand times a second.
+// What a search is given a hundred thousand times a second.
 var (
 	errOut      = errors.New("it would stick out of the place")
 	errNoRail   = errors.New("its top is not at a rail")

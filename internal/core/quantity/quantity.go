@@ -13,7 +13,7 @@ import (
 	"strings"
 )
 
-// Kind of quantity, and how finely it is told.
+// Kind of quantity, and how finely it is written.
 type Kind byte
 
 // The kinds. Lengths are in micrometres, weights in milligrams, areas in mm², volumes in ml.

@@ -19,7 +19,7 @@ type Change struct {
 	Wished     ItemsChange    `json:"wished"`
 }
 
-// Head of a round is what is told in any case.
+// Head of a round is what is sent in any case.
 type Head struct {
 	Name   string        `json:"name"`
 	Units  length.System `json:"units"`

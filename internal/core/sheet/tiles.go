@@ -126,7 +126,7 @@ func Stacked(drawings []Page) Page {
 // Scales a drawing of the shop may have, one to so many.
 var Scales = []float64{10, 20, 25, 50}
 
-// Fitting is the largest scale at which a drawing goes on one sheet; made is told a scale and
+// Fitting is the largest scale at which a drawing goes on one sheet; made is given a scale and
 // gives the drawing.
 func Fitting(paper Paper, made func(scale float64) Page) (Page, float64) {
 	var d Page

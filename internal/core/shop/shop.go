@@ -48,7 +48,7 @@ type Settings struct {
 	People          []Person           `json:"people,omitempty" doc:"who uses the shop; the first one's reach counts"`
 	Ways            *Working           `json:"ways,omitempty" doc:"ways of working, each from 0 to 1"`
 	Together        []string           `json:"together,omitempty" doc:"families that must stay together in one case or place"`
-	Prices          *Prices            `json:"prices,omitempty" doc:"what material costs; no money is worked out when left out"`
+	Prices          *Prices            `json:"prices,omitempty" doc:"what material costs; nothing is costed when left out"`
 	Fixing          string             `json:"fixing,omitempty" enum:"anything,few-holes,none" doc:"what may be fixed to the building"`
 	Estimates       map[string]float64 `json:"estimates,omitempty" doc:"own values for the estimates of docs/rules, by name"`
 	Clear           *Clearances        `json:"clearances,omitempty" doc:"room to keep free round what is in the building; the usual values when left out"`
@@ -283,8 +283,8 @@ type Place struct {
 	Pitch    length.Length   `json:"pitch,omitempty" min:"0" max:"1000" doc:"spacing of a rail's positions; 25 when left out"`
 	Slots    []SlotRun       `json:"slots,omitempty" doc:"the slots from the left, in runs of the same size"`
 	Levels   []Level         `json:"levels,omitempty" doc:"the arms of a rack, lowest first"`
-	Arms     int             `json:"arms,omitempty" min:"2" max:"50" doc:"arms on each level, the outer ones at its ends; reckoned as one every 800 when left out"`
-	Board    *Board          `json:"board,omitempty" doc:"what a shelf or deck is made of; reckoned as 18 plywood when left out"`
+	Arms     int             `json:"arms,omitempty" min:"2" max:"50" doc:"arms on each level, the outer ones at its ends; assumed to be one every 800 when left out"`
+	Board    *Board          `json:"board,omitempty" doc:"what a shelf or deck is made of; assumed to be 18 plywood when left out"`
 	Fixing   *Fixing         `json:"fixing,omitempty" doc:"how it is screwed to the wall"`
 	Fill     float64         `json:"fill,omitempty" min:"0" max:"1" doc:"share of a bin's volume that can be used; 0.6 when left out"`
 	Labelled bool            `json:"labelled,omitempty" doc:"a label outside says what is in it"`
@@ -326,7 +326,7 @@ type Item struct {
 	UsedAt      []string       `json:"used_at,omitempty" doc:"stations it is used at; the first station of the shop when left out"`
 	Since       string         `json:"since,omitempty" doc:"day from which uses count: when uses_per_week was last set from them"`
 	Family      string         `json:"family,omitempty" doc:"things that want to live together"`
-	Flags       []Flag         `json:"flags,omitempty" doc:"what to mind"`
+	Flags       []Flag         `json:"flags,omitempty" doc:"special care it needs"`
 	Clearance   *length.Length `json:"clearance,omitempty" min:"0" max:"1000" doc:"room for the hand to its neighbours; 20 when left out"`
 	Turn        *bool          `json:"turn,omitempty" doc:"may be turned by 90 degrees in its place; left out: no on a wall, yes lying"`
 	Realm       string         `json:"realm,omitempty" enum:"shop,household" doc:"whose it is"`

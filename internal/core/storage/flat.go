@@ -579,6 +579,6 @@ func (b *builder) spacing(items []*shop.Item, w length.Length, perLevel map[int]
 	}
 	outer, inner := carry.ArmLoads(items[0].W.MM(), w.MM(), n)
 	b.out.Places[0].Arms = n
-	b.rule("%d arms a level, %s apart: %s, %s thick, would sag more than 1 in 500 over %s (reckoned as pine)", n, length.Whole(w.MM()/float64(n-1)), thinnest.Name, thinnest.H.Stock(), length.Whole(closest))
+	b.rule("%d arms a level, %s apart: %s, %s thick, would sag more than 1 in 500 over %s (assumed to be pine)", n, length.Whole(w.MM()/float64(n-1)), thinnest.Name, thinnest.H.Stock(), length.Whole(closest))
 	b.rule("the heaviest level has %s: %s on one arm", heaviest, weight.Rough(heaviest.KG()*math.Max(outer, inner)))
 }

@@ -149,7 +149,7 @@ func (out *Layout) rack(r carry.Rack) {
 	say := func(format string, args ...any) { out.Notes = append(out.Notes, fmt.Sprintf(format, args...)) }
 	counted := ""
 	if !r.Counted {
-		counted = " (reckoned: say how many there are)"
+		counted = " (assumed: say how many there are)"
 	}
 	say("%d arms a level, %s apart%s; the upright or stud that carries most has %s", r.Arms, length.Whole(r.Field), counted, weight.Rough(r.Upright))
 	for i, l := range r.Levels {

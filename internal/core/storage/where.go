@@ -52,7 +52,7 @@ type Sites struct {
 // onFloor is how low a free region must begin for what stands on the floor.
 const onFloor = 30.0
 
-// mostSpots are told, the best first, at most a few on each wall.
+// mostSpots are listed, the best first, at most a few on each wall.
 const (
 	mostSpots   = 24
 	onOneWall   = 6

@@ -241,7 +241,7 @@ func (g *Guess) byContent(s *shop.Shop, rows [][]string, taken map[string]bool) 
 		case !taken["hold"] && share(cells, func(t string) bool { return belongings.Put(s, &shop.Item{}, "hold", t) == "" }) > .6:
 			take(c, "hold", "", "says how it is held")
 		case !taken["flags"] && share(cells, func(t string) bool { return belongings.Put(s, &shop.Item{}, "flags", t) == "" }) > .6:
-			take(c, "flags", "", "says what to mind")
+			take(c, "flags", "", "says what care it needs")
 		case !taken["used_at"] && len(s.Stations) > 0 && share(cells, func(t string) bool { return belongings.Put(s, &shop.Item{}, "used_at", t) == "" }) > .6:
 			take(c, "used_at", "", "names stations")
 		case share(cells, func(t string) bool {

@@ -72,7 +72,7 @@ type reader struct {
 }
 
 // Read says what would become of every row. The shop stays as it is. Progress
-// is told how many rows are done, and may stop the reading with an error.
+// is given how many rows are done, and may stop the reading with an error.
 func Read(s *shop.Shop, rows [][]string, m Mapping, progress func(done, total int) error) (*Reading, error) {
 	if err := tooLarge(rows); err != nil {
 		return nil, err

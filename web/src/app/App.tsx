@@ -50,7 +50,7 @@ const told: Told[] = [
 export function App() {
   const seen = useSeen();
   useChanges();
-  if (seen.isPending) return <p className="p-6 text-quiet">Looking round the shop…</p>;
+  if (seen.isPending) return <p className="p-6 text-quiet">Loading the shop…</p>;
   if (seen.isError)
     return (
       <div className="p-6">
@@ -218,7 +218,7 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
       },
     },
     {
-      name: "Take the selected thing out of its home",
+      name: "Clear the selected thing's home",
       keys: ["Delete"],
       off: !item?.place || !stand || page,
       run: () => item && take.mutate({ item: item.id, base: revision }),

@@ -45,6 +45,7 @@ export function Inspector({
           wall={wall?.id}
           region={wall?.regions[Number(number)]}
           units={standing.units}
+          onRegion={(id) => select({ kind: "free", id }, true)}
           onClose={() => select(undefined)}
         />
       </Suspense>

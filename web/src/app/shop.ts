@@ -211,8 +211,8 @@ export function useAccept() {
       unwrap(await api.POST("/api/v1/plans/{id}/accept", { params: { path: { id: v.run } }, headers: onto(v.base), body: { ...v.part } })),
     (r) =>
       r.along.length > 0
-        ? `Taken over; ${r.along.length} in the way came along: ${r.along.slice(0, 4).join(", ")}${r.along.length > 4 ? " …" : ""}.`
-        : "Taken over.",
+        ? `Done; ${r.along.length} in the way moved along: ${r.along.slice(0, 4).join(", ")}${r.along.length > 4 ? " …" : ""}.`
+        : "Done.",
   );
 }
 
@@ -222,6 +222,6 @@ export function useMakeRoom() {
       unwrap(
         await api.POST("/api/v1/items/{id}/admit", { params: { path: { id: v.item } }, headers: onto(v.base), body: { others: v.others } }),
       ),
-    () => "It has a home, and what was in the way has another.",
+    () => "It has a home now, and so has what was in its way.",
   );
 }

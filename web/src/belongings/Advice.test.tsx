@@ -70,7 +70,7 @@ describe("advice about the list", () => {
   });
   it("sends what was chosen for things that are alike", async () => {
     const { press } = await sheet("alike");
-    await press("One entry for all");
+    await press("Merge into one entry");
     expect(sent).toEqual([{ path: "/api/v1/items/alike", body: { ids: ["a", "b"], choice: "merge" } }]);
   });
   it("takes things into a family", async () => {

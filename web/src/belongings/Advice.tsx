@@ -29,10 +29,10 @@ export function topics(a: Advice | undefined, dustSaid: boolean, units: Units): 
         ]
       : []),
     ...(alike.length > 0
-      ? [{ id: "alike" as const, says: alike.length === 1 ? "1 may be there twice" : `${alike.length} may be there twice` }]
+      ? [{ id: "alike" as const, says: alike.length === 1 ? "1 possible duplicate" : `${alike.length} possible duplicates` }]
       : []),
     ...(families.length > 0
-      ? [{ id: "families" as const, says: families.length === 1 ? "1 family proposed" : `${families.length} families proposed` }]
+      ? [{ id: "families" as const, says: families.length === 1 ? "1 family suggested" : `${families.length} families suggested` }]
       : []),
     ...(seldom.pieces > 0 && !dustSaid
       ? [
@@ -60,7 +60,7 @@ interface Props {
 /** AdviceSheet says in full what one topic is about, with what can be done. */
 export function AdviceSheet({ topic, advice, items, revision, units, onGo, onClose, onDustSaid }: Props) {
   const name = (id: string) => items.find((i) => i.id === id)?.name ?? id;
-  const titles: Record<Topic, string> = { measure: "Measure first", alike: "There twice?", families: "Families", dust: "Gathering dust" };
+  const titles: Record<Topic, string> = { measure: "Measure first", alike: "Duplicates?", families: "Families", dust: "Gathering dust" };
   return (
     <aside
       className="round-scroll flex w-75 shrink-0 max-md:fixed max-md:inset-x-0 max-md:bottom-12 max-md:z-30 max-md:max-h-[60dvh] max-md:w-auto flex-col gap-2 overflow-y-auto border border-line bg-sheet px-4 py-3"
@@ -162,16 +162,16 @@ function Twice({
           })}
           <div className="mt-1 flex flex-wrap gap-x-4 gap-y-0.5 text-small font-semibold text-blue">
             <button className="hover:underline" onClick={() => act(a.items, "all")}>
-              Both wanted
+              Keep both
             </button>
             <button className="hover:underline" onClick={() => act(a.items, "spare")}>
-              One a spare
+              One is a spare
             </button>
             <button className="hover:underline" onClick={() => act(a.items, "merge")}>
-              One entry for all
+              Merge into one entry
             </button>
             <button className="hover:underline" onClick={() => act(a.items, "twice")}>
-              Listed twice
+              Listed twice by mistake
             </button>
           </div>
         </li>
@@ -262,7 +262,7 @@ function Dust({
           </span>
         ))}
       </p>
-      <p className="text-small text-quiet">What to own is your business; this is said once.</p>
+      <p className="text-small text-quiet">What you own is up to you; this is said only once.</p>
       <div>
         <button className="font-semibold text-blue hover:underline" onClick={onDustSaid}>
           Seen

@@ -136,13 +136,13 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
             </Tick>
           ))}
         </Menu>
-        <Menu name="In and out">
-          <Do onSelect={() => picker.current?.click()}>Bring in a table or a shop …</Do>
-          <Get href="/api/v1/export/csv">Take out the list as CSV</Get>
-          <Get href="/api/v1/export/xlsx">Take out the list as a workbook</Get>
+        <Menu name="Import and export">
+          <Do onSelect={() => picker.current?.click()}>Import a table or a shop …</Do>
+          <Get href="/api/v1/export/csv">Export the list as CSV</Get>
+          <Get href="/api/v1/export/xlsx">Export the list as a workbook</Get>
           <Get href="/api/v1/print/list/drawing.pdf">Print the list (PDF)</Get>
-          <Get href="/api/v1/export/json">Take out the shop file</Get>
-          <Get href="/api/v1/export/zip">Take out the shop with its photos</Get>
+          <Get href="/api/v1/export/json">Export the shop file</Get>
+          <Get href="/api/v1/export/zip">Export the shop with its photos</Get>
           <Tick on={round.one_out} onChange={(on) => oneOut.mutate({ base: revision, on })}>
             One in, one out: ask what leaves
           </Tick>
@@ -151,7 +151,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
           ref={picker}
           type="file"
           accept=".csv,.tsv,.txt,.xlsx,.xls,.json,.zip"
-          aria-label="File to bring in"
+          aria-label="File to import"
           className="hidden"
           onChange={(e) => {
             const file = e.target.files?.[0];
@@ -176,7 +176,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
             {t.says}
           </button>
         ))}
-        {advice && said.length === 0 && <span className="text-quiet">Every size is measured, nothing is there twice.</span>}
+        {advice && said.length === 0 && <span className="text-quiet">Every size is measured; nothing is listed twice.</span>}
       </div>
       <div className="flex min-h-0 flex-1 gap-3">
         {phone ? (

@@ -61,7 +61,7 @@ export function BringIn({ from, revision, onClose }: Props) {
           className="fixed inset-x-[3vw] inset-y-[4vh] z-50 flex flex-col gap-3 border border-ink bg-sheet p-4 text-ink outline-none"
         >
           <div className="flex items-baseline gap-4">
-            <Dialog.Title className="text-lg font-bold">Bring in {typeof from === "string" ? "pasted rows" : from.name}</Dialog.Title>
+            <Dialog.Title className="text-lg font-bold">Import {typeof from === "string" ? "pasted rows" : from.name}</Dialog.Title>
             {table && <span className="text-small text-quiet">read as {table.sheet.read}</span>}
             {table && table.sheet.sheets.length > 1 && (
               <Pick
@@ -104,7 +104,7 @@ const marks: Record<string, [string, string]> = {
   "+": ["new", "text-blue"],
   "~": ["changed", "text-blue"],
   "=": ["as it is", "text-quiet"],
-  "!": ["not good", "text-red"],
+  "!": ["error", "text-red"],
   " ": ["", ""],
 };
 
@@ -168,7 +168,7 @@ function Mapped({
         }
       }
     } catch (e) {
-      setFailed(stop.signal.aborted ? "Stopped: nothing was brought in." : e instanceof Error ? e.message : String(e));
+      setFailed(stop.signal.aborted ? "Stopped: nothing was imported." : e instanceof Error ? e.message : String(e));
     } finally {
       setGoing(undefined);
     }
@@ -241,7 +241,7 @@ function Mapped({
           {p && (
             <p>
               <b>{p.new} new</b>, {p.changed} changed, {p.same} as they are{p.empty > 0 && `, ${p.empty} empty`}
-              {p.faulty > 0 && <b className="text-red">, {p.faulty} not good</b>}
+              {p.faulty > 0 && <b className="text-red">, {p.faulty} with errors</b>}
             </p>
           )}
           {p && p.stations.length > 0 && (
@@ -259,7 +259,7 @@ function Mapped({
               </Tickbox>
               <ul
                 className="round-scroll m-0 mt-1 max-h-21 list-none overflow-y-auto border border-line bg-paper px-2 py-1 text-small text-red"
-                aria-label="What is not good"
+                aria-label="Errors"
                 tabIndex={0}
               >
                 {[...faults.values()]
@@ -294,7 +294,7 @@ function Mapped({
               disabled={!ready}
               onClick={() => void bring()}
             >
-              {comes > 0 ? `Bring in ${comes} ${comes === 1 ? "thing" : "things"}` : "Nothing new to bring in"}
+              {comes > 0 ? `Import ${comes} ${comes === 1 ? "thing" : "things"}` : "Nothing new to import"}
             </button>
           </div>
         )}

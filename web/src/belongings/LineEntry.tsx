@@ -201,7 +201,7 @@ const sayings: [string, string][] = [
   ["daily · weekly · 3x a week · rarely", "how often it is fetched"],
   ["@bench", "the station it is used at; several may follow"],
   ["hang · stand · flat · slot · lean · bin · magnet", "ways it can be held"],
-  ["#sharp · #fragile · #dust · #freeze · #flammable · #child · #rust · #dull · #lent", "what to mind"],
+  ["#sharp · #fragile · #dust · #freeze · #flammable · #child · #rust · #dull · #lent", "special care"],
   ["family:router", "what it wants to live with"],
   ["24 in box 200x150x60", "several pieces kept as one thing"],
 ];

@@ -26,7 +26,7 @@ export const columns: Column[] = [
   { id: "used_at", title: "at", width: 112, field: "used_at" },
   { id: "hold", title: "held", width: 124, field: "hold" },
   { id: "family", title: "family", width: 110, field: "family" },
-  { id: "flags", title: "mind", width: 170, field: "flags" },
+  { id: "flags", title: "care", width: 170, field: "flags" },
   { id: "place", title: "lives in", width: 70 },
   { id: "kind", title: "kind", width: 110, field: "kind" },
   { id: "status", title: "status", width: 76, field: "status" },
@@ -45,7 +45,7 @@ export const groupings: { value: Grouping; name: string }[] = [
   { value: "family", name: "by family" },
   { value: "used_at", name: "by station" },
   { value: "place", name: "by place" },
-  { value: "flags", name: "by what to mind" },
+  { value: "flags", name: "by special care" },
   { value: "kind", name: "by kind" },
 ];
 
@@ -58,7 +58,7 @@ const without: Record<Grouping, string> = {
   family: "no family",
   used_at: "no station",
   place: "no home yet",
-  flags: "nothing to mind",
+  flags: "no special care",
   kind: "no kind",
 };
 

@@ -89,7 +89,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         )}
         <Plans fit={fit} standing={round} />
         {fit.contradictions.length > 0 && (
-          <Part title="Cannot be made right">
+          <Part title="Can't be solved">
             {fit.contradictions.map((c) => (
               <button
                 key={c.what}
@@ -101,7 +101,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
             ))}
           </Part>
         )}
-        <Part title="Wishes, and their price a week">
+        <Part title="Wishes, and what each may cost a week">
           <Wishes prices={prices} onPrice={setPrices} />
           <Together revision={revision} />
         </Part>
@@ -143,7 +143,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         <p className="mt-2 text-small">{run.title}</p>
         <Acts>
           <Button kind="main" onClick={() => fit.discard()}>
-            Don't search
+            Cancel
           </Button>
         </Acts>
       </Sheet>
@@ -164,9 +164,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
       <Sheet
         title={run.style || run.question ? run.title : "Searching"}
         sub={
-          run.style
-            ? `${percent(run.share)}, ${run.doing || "looking round"}`
-            : `${percent(run.share)} of the tries, ${fixed(run.seconds, 1)} s`
+          run.style ? `${percent(run.share)}, ${run.doing || "starting"}` : `${percent(run.share)} of the tries, ${fixed(run.seconds, 1)} s`
         }
         live
       >

@@ -8,7 +8,7 @@ import { Range } from "../ui/Range";
 export const wishes: { name: keyof WishCosts; says: string; imperial?: string }[] = [
   { name: "together", says: "a family in one case more" },
   { name: "dust", says: "dust gets at what should keep clean" },
-  { name: "show", says: "what one likes to see is shut away" },
+  { name: "show", says: "liked things hidden behind doors" },
   { name: "moving", says: "a thing changes its home" },
   { name: "reserve", says: "a tenth of a place's growth room" },
   { name: "wall", says: "a m² of wall is needed", imperial: "11 sq ft of wall are needed" },

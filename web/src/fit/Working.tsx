@@ -8,7 +8,7 @@ import { useUnits } from "../app/useUnits";
 import { More } from "../ui/More";
 import { useDone } from "../app/shop";
 
-/** Together says which families a plan may not tear apart. */
+/** Together says which families a plan may not separate. */
 export function Together({ revision }: { revision: number }) {
   const working = useWorking(revision);
   const set = useTogether();
@@ -113,7 +113,7 @@ export function Learned({ revision }: { revision: number }) {
         disabled={take.isPending}
         onClick={() => take.mutate({ base: revision }, { onSuccess: (r) => done(`${r.what}.`, r) })}
       >
-        Reckon with what was noted
+        Use what was noted
       </button>
     </Part>
   );

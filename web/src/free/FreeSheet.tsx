@@ -1,4 +1,5 @@
 import type { Dead, FreeSpace, Limit, Region, Zone } from "../api/client";
+import { leading } from "./useFree";
 import { Part, Row, Sheet } from "../sheet/Sheet";
 import { length, litres, size, squares, type Units, volume, fixed, percent } from "../units";
 
@@ -105,12 +106,15 @@ export function FreeSheet({
   wall,
   region,
   units,
+  onRegion,
   onClose,
 }: {
   free: FreeSpace["free"];
   wall?: string;
   region?: Region;
   units: Units;
+  /** a rectangle is chosen, as area/wall/number */
+  onRegion: (id: string) => void;
   onClose: () => void;
 }) {
   if (region)
@@ -124,6 +128,26 @@ export function FreeSheet({
     );
   return (
     <Sheet title="Free space" sub="Choose a rectangle to see what limits it.">
+      <Part title="Largest free rectangles">
+        {free.walls
+          .filter((w) => w.claimed)
+          .flatMap((w) => leading(w, 3).map((r) => ({ w, ...r })))
+          .sort((a, b) => b.region.area - a.region.area)
+          .slice(0, 8)
+          .map(({ w, region, index }) => (
+            <button
+              type="button"
+              key={`${w.area} ${w.id} ${index}`}
+              className="flex w-full justify-between gap-2 py-px text-left text-small hover:text-blue"
+              onClick={() => onRegion(`${w.area}/${w.id}/${index}`)}
+            >
+              <span>
+                wall {w.id}, {size([region.w, region.h], units)}
+              </span>
+              <span className="text-quiet">{squares(region.area, units)}</span>
+            </button>
+          ))}
+      </Part>
       <FreeTotals free={free} units={units} />
     </Sheet>
   );

@@ -30,7 +30,7 @@ export const FreeWallLayer = memo(function FreeWallLayer({ wall, top, px, units,
               width={p.w + 1}
               height={p.h + 1}
               fill={fill}
-              onPointerDown={() => pick(wall, p.x + p.w / 2, p.z + p.h / 2, onChoose)}
+              onClick={() => pick(wall, p.x + p.w / 2, p.z + p.h / 2, onChoose)}
               style={{ cursor: "pointer" }}
             />
           ) : null;
@@ -40,7 +40,15 @@ export const FreeWallLayer = memo(function FreeWallLayer({ wall, top, px, units,
         const label = `${squares(r.area, units)}, ${length(r.depth, units)} deep`;
         const fits = r.w > label.length * 6.6 * px && r.h > 20 * px;
         return (
-          <g key={index} data-region={index} onPointerDown={() => onChoose(index)} style={{ cursor: "pointer" }}>
+          <g
+            key={index}
+            data-region={index}
+            role="button"
+            tabIndex={-1}
+            aria-label={`free: ${label}`}
+            onClick={() => onChoose(index)}
+            style={{ cursor: "pointer" }}
+          >
             <rect
               x={r.x}
               y={top - r.z - r.h}

@@ -27,7 +27,7 @@ export function Inside({ place, round, revision }: { place: Place; round: Round;
         onPick={(id) => select({ kind: "item", id })}
         label={place.name || place.id}
       />
-      <ul className="m-0 mt-1 list-none p-0 text-small" aria-label="What is to be said of it">
+      <ul className="m-0 mt-1 list-none p-0 text-small" aria-label="Notes on it">
         {layout.notes.map((n) => (
           <li key={n} className={/overloaded|sag|any more/.test(n) ? "text-red" : ""}>
             {n}

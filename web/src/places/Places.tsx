@@ -51,7 +51,7 @@ export default function Places({ round, revision, onPropose }: Props) {
   const [all, setAll] = useState(false);
   const install = useInstall();
   const done = useDone();
-  // Who was sent here is told what for.
+  // Whoever was sent here sees what for.
   const [params, setParams] = useSearchParams();
   const hold = params.get("hold");
   useEffect(() => {
@@ -126,7 +126,7 @@ export default function Places({ round, revision, onPropose }: Props) {
     >
       {round.items.length === 0 && (
         <Empty title="Places are sized for what they hold" act="List what you own" to="/belongings">
-          Say what a place shall hold, and it is drawn to size with its rails, slots or shelves, and put on the wall where it saves most.
+          Say what a place should hold, and it is drawn to size with its rails, slots or shelves, and put on the wall where it saves most.
           For that, things have to be listed first.
         </Empty>
       )}
@@ -138,8 +138,8 @@ export default function Places({ round, revision, onPropose }: Props) {
             setWords(e.target.value);
             changed();
           }}
-          aria-label="What it shall hold"
-          placeholder="what shall it hold? clamp, @lathe, homeless"
+          aria-label="What it should hold"
+          placeholder="what should it hold? clamp, @lathe, homeless"
           className="min-w-0 flex-1 border-b border-ink bg-transparent px-1 py-0.5 text-lead placeholder:text-small placeholder:text-quiet"
         />
         <Pick
@@ -156,7 +156,7 @@ export default function Places({ round, revision, onPropose }: Props) {
         {wanted.length === 0
           ? words.trim() !== "" && matching
             ? "Nothing in the list matches these words."
-            : "Say what it shall hold, in words or by family: the place follows from that."
+            : "Say what it should hold, in words or by family: the place follows from that."
           : `${wanted.length} things, ${wanted.reduce((n, i) => n + i.count, 0)} pieces: ${wanted
               .slice(0, 5)
               .map((i) => i.name)
@@ -348,7 +348,7 @@ export default function Places({ round, revision, onPropose }: Props) {
         </>
       )}
       {wanted.length > 0 && designs.isSuccess && list.length === 0 && (
-        <p className="text-red">No kind of place holds these: say on the list how they are held.</p>
+        <p className="text-red">No kind of place holds these. Say in the list how they are held.</p>
       )}
     </aside>
   );

@@ -103,8 +103,8 @@ describe("making a place", () => {
     answering();
     const propose = vi.fn();
     const box = await show(<Places round={shop} revision={1} onPropose={propose} />);
-    expect(box.textContent).toContain("Say what it shall hold");
-    await type(box.querySelector("[aria-label='What it shall hold']") as HTMLInputElement, "plane");
+    expect(box.textContent).toContain("Say what it should hold");
+    await type(box.querySelector("[aria-label='What it should hold']") as HTMLInputElement, "plane");
     await settle();
     expect(sent.find((s) => s.path === "/api/v1/storage/size")).toMatchObject({
       path: "/api/v1/storage/size",
@@ -135,7 +135,7 @@ describe("making a place", () => {
   it("says what was wrong with a size and keeps it", async () => {
     answering({ "/api/v1/storage/size": { status: 422, body: { detail: '"wide": "wide" is not a number' } } });
     const box = await show(<Places round={shop} revision={1} onPropose={vi.fn()} />);
-    await type(box.querySelector("[aria-label='What it shall hold']") as HTMLInputElement, "plane");
+    await type(box.querySelector("[aria-label='What it should hold']") as HTMLInputElement, "plane");
     await type(box.querySelector("[aria-label='width at most']") as HTMLInputElement, "wide");
     await settle();
     expect(box.querySelector("[role=alert]")?.textContent).toContain("is not a number");

@@ -80,7 +80,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       {why && !place && (
         <Part title="Without a home">
           <Row strong label="counts as, a week" value={seconds(why.seconds)} />
-          <p className="mt-1 text-small text-quiet">A thing without a home is looked for: 60 s a use, an estimate.</p>
+          <p className="mt-1 text-small text-quiet">A thing without a home takes about 60 s to find each time (estimate).</p>
         </Part>
       )}
       {why && why.better.length > 0 && (
@@ -113,7 +113,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
         <Button disabled={used.isPending} onClick={() => used.mutate({ id: item.id, name: item.name })}>
           Used today
         </Button>
-        {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Take it out</Button>}
+        {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Clear its home</Button>}
         {place && (
           <Button disabled={lock.isPending} onClick={() => lock.mutate({ item: item.id, base: revision, locked: !item.locked })}>
             {item.locked ? "Unlock its home" : "Lock its home"}

@@ -56,7 +56,7 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
         </div>
       </Part>
       {worth && worth.gains.some((g) => g.seconds >= 0.5) && (
-        <Part title="Who gains most here">
+        <Part title="What would gain most here">
           {worth.gains
             .filter((g) => g.seconds >= 0.5)
             .slice(0, 3)

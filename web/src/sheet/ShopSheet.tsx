@@ -33,7 +33,7 @@ export function ShopSheet({ round, revision }: { round: Round; revision: number 
         <Row strong label="in all" value={seconds(t.seconds)} />
         <Row label="without a home" value={`${t.homeless} lines`} colour={t.homeless > 0 ? "var(--red)" : undefined} />
       </Part>
-      <Part title="How hard things are to get">
+      <Part title="How hard things are to reach">
         {[1, 2, 3, 4, 0].map((o) => (
           <div key={o} className="flex items-center gap-2 py-px">
             <span className="narrow w-37.5 shrink-0 text-small">{names[o]}</span>
@@ -47,7 +47,7 @@ export function ShopSheet({ round, revision }: { round: Round; revision: number 
         ))}
       </Part>
       <Findings revision={revision} most={4} />
-      <Part title="Costs most where it is">
+      <Part title="Takes most time where it is">
         {costly.map((i) => (
           <button
             key={i.id}

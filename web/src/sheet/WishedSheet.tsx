@@ -42,7 +42,7 @@ export function WishedSheet({ round, revision, item }: { round: Round; revision:
       </Part>
       <Acts>
         <Button disabled={own.isPending} onClick={() => own.mutate({ base: revision, ids: [item.id], field: "status", text: "owned" })}>
-          It is here now
+          It has arrived
         </Button>
       </Acts>
     </Sheet>

@@ -126,7 +126,7 @@ export function CheckPage({ units }: { units: Units }) {
               </td>
               <td className="w-5 text-right">
                 <button
-                  aria-label={`Strike ${m.name}`}
+                  aria-label={`Delete ${m.name}`}
                   className="text-quiet hover:text-red"
                   onClick={() => void enter(`measures/${i}/remove`, "yes")}
                 >

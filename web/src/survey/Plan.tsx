@@ -49,7 +49,7 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
                 width={c.w * s + 0.5}
                 height={c.d * s + 0.5}
                 fill={fill}
-                onPointerDown={() => pickZone(ceiling, c.x + c.w / 2, c.y + c.d / 2, onZone)}
+                onClick={() => pickZone(ceiling, c.x + c.w / 2, c.y + c.d / 2, onZone)}
                 style={{ cursor: "pointer" }}
               />
             ) : null;
@@ -151,7 +151,15 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
           const ink = bad ? "var(--red)" : on ? "var(--blue)" : side?.measured ? "var(--ink)" : "var(--quiet)";
           const off = 20 + 14 * Math.abs(nx);
           return (
-            <g key={id} onPointerDown={() => onWall(id)} style={{ cursor: "pointer" }} data-wall={id}>
+            <g
+              key={id}
+              role="button"
+              tabIndex={-1}
+              aria-label={`wall ${id}`}
+              onClick={() => onWall(id)}
+              style={{ cursor: "pointer" }}
+              data-wall={id}
+            >
               <line
                 x1={x1}
                 y1={y1}

@@ -336,7 +336,7 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
         </span>
         {secondary && (
           <button className="text-small text-blue hover:underline" onClick={() => void remove()}>
-            Take it away
+            Remove this area
           </button>
         )}
       </div>
