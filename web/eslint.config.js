@@ -3,7 +3,7 @@ import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
 export default tseslint.config(
-  { ignores: ["dist", "node_modules", "src/api/schema.gen.ts", "eslint.config.js"] },
+  { ignores: ["dist", "node_modules", "src/api/schema.gen.ts", "eslint.config.js", "scripts"] },
   ...tseslint.configs.recommendedTypeChecked,
   { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
   a11y.flatConfigs.recommended,
@@ -18,14 +18,20 @@ export default tseslint.config(
       "@typescript-eslint/no-deprecated": "error",
       eqeqeq: "error",
       // What is scrolled must be reached by Tab: browsers do not do it for all of them.
-      "jsx-a11y/no-noninteractive-tabindex": ["error", { tags: ["aside", "ul", "ol", "div"], roles: ["region"], allowExpressionValues: true }],
+      "jsx-a11y/no-noninteractive-tabindex": [
+        "error",
+        { tags: ["aside", "ul", "ol", "div"], roles: ["region"], allowExpressionValues: true },
+      ],
       // A field that opens because somebody asked for it takes the focus.
       "jsx-a11y/no-autofocus": "off",
       // A list, grid or region that looks after the arrow keys of what is in it does so for all of them.
       "jsx-a11y/no-noninteractive-element-interactions": ["error", { handlers: ["onClick", "onMouseDown", "onMouseUp", "onKeyPress"] }],
       // Of a grid only one cell is in the order of Tab; the grid says which by aria-activedescendant.
       "jsx-a11y/interactive-supports-focus": "off",
-      "jsx-a11y/label-has-associated-control": ["error", { depth: 4, controlComponents: ["Switch.Root", "Checkbox.Root", "Switch", "Tickbox"] }],
+      "jsx-a11y/label-has-associated-control": [
+        "error",
+        { depth: 4, controlComponents: ["Switch.Root", "Checkbox.Root", "Switch", "Tickbox"] },
+      ],
     },
   },
   {

@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"io/fs"
 	"log/slog"
 	"maps"
 	"net/http"
@@ -56,10 +57,13 @@ func few(t *testing.T) *shop.Shop {
 	return sh
 }
 
-func startWith(t testing.TB, sh *shop.Shop) client {
+func startWith(t testing.TB, sh *shop.Shop) client { return startServing(t, sh, nil) }
+
+// startServing has files of a front end as well.
+func startServing(t testing.TB, sh *shop.Shop, static fs.FS) client {
 	st, err := store.Open(context.Background(), filepath.Join(t.TempDir(), "shop.db"), sh)
 	require.NoError(t, err)
-	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), nil)
+	srv := api.New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), static)
 	h := httptest.NewServer(srv.Handler())
 	t.Cleanup(func() { srv.Close(); h.Close(); st.Close() })
 	return client{t, h.URL, st, srv}

@@ -14,6 +14,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"testing/fstest"
 	"time"
 
 	"github.com/stretchr/testify/assert"
@@ -306,4 +307,20 @@ func TestASlipInTheSurveyIsRefusedAtItsField(t *testing.T) {
 	again, err := store.Open(context.Background(), c.st.Path(), nil)
 	require.NoError(t, err, "the file opens")
 	require.NoError(t, again.Close())
+}
+
+func TestFilesOfTheFrontEndArePackedAndOldOnesAreRefused(t *testing.T) {
+	static := fstest.MapFS{"index.html": {Data: []byte("<html>")}, "assets/a.js": {Data: []byte("plain")}, "assets/a.js.br": {Data: []byte("tight")}, "assets/a.js.gz": {Data: []byte("zip")}}
+	c := startServing(t, few(t), static)
+	for _, q := range []struct{ accept, coding, body string }{{"gzip, br", "br", "tight"}, {"gzip", "gzip", "zip"}, {"identity", "", "plain"}} {
+		answer, body := c.ask("GET", "/assets/a.js", "", map[string]string{"Accept-Encoding": q.accept})
+		assert.Equal(t, q.coding, answer.Header.Get("Content-Encoding"), q.accept)
+		assert.Equal(t, q.body, body)
+		assert.Contains(t, answer.Header.Get("Content-Type"), "javascript")
+	}
+	answer, body := c.ask("GET", "/assets/gone.js", "", nil)
+	assert.Equal(t, 404, answer.StatusCode)
+	assert.Contains(t, body, "reload the page")
+	_, body = c.ask("GET", "/round", "", nil)
+	assert.Equal(t, "<html>", body)
 }

@@ -8,8 +8,10 @@ import (
 	"crypto/rand"
 	"io/fs"
 	"log/slog"
+	"mime"
 	"net/http"
 	"path"
+	"path/filepath"
 	"reflect"
 	"strings"
 	"sync"
@@ -93,7 +95,7 @@ func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Se
 	g.NoMethod(func(c *gin.Context) {
 		refuse(c.Writer, http.StatusMethodNotAllowed, c.Request.Method+" is not possible at "+c.Request.URL.Path)
 	})
-	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/v1/(.*stream|plans/[^/]+/stream)$`})), s.inUnits)
+	g.Use(s.logged, s.recovered, secured, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{`^/api/v1/(.*stream|plans/[^/]+/stream)$`, `^/assets/`})), s.inUnits)
 	config := huma.DefaultConfig("Hobrak", "1")
 	config.DocsPath, config.SchemasPath = "", ""
 	config.Info.Description = "A workshop's room, things and homes. Lengths are mm, weights kg, times s, angles degrees anticlockwise. Answers about the shop carry its revision as ETag: send it as If-None-Match to hear whether anything changed, and as If-Match with a change. Problems are RFC 9457 documents with stable types."
@@ -180,12 +182,35 @@ func serveStatic(g *gin.Engine, static fs.FS) {
 			refuse(c.Writer, http.StatusNotFound, "there is nothing at "+c.Request.URL.Path)
 			return
 		}
-		if _, err := fs.Stat(static, path); path == "" || err != nil {
+		asset := strings.HasPrefix(path, "assets/")
+		if _, err := fs.Stat(static, path); asset && err != nil {
+			// A page from before an update asks for code that is no longer there: it must not get a page for it.
+			refuse(c.Writer, http.StatusNotFound, "there is no "+path+"; Hobrak was updated, reload the page")
+			return
+		} else if path == "" || err != nil {
 			c.Request.URL.Path = "/"
 			c.Header("Cache-Control", "no-cache")
-		} else if strings.HasPrefix(path, "assets/") {
+		} else if asset {
 			c.Header("Cache-Control", "public, max-age=31536000, immutable")
+			packed(c, static, path)
 		}
 		files.ServeHTTP(c.Writer, c.Request)
 	})
+}
+
+// packings are the forms a file of the front end is packed in, the tightest first.
+var packings = []struct{ name, suffix string }{{"br", ".br"}, {"gzip", ".gz"}}
+
+// packed has the form of a file sent that the browser unpacks and that there is.
+func packed(c *gin.Context, static fs.FS, path string) {
+	c.Header("Vary", "Accept-Encoding")
+	for _, p := range packings {
+		if _, err := fs.Stat(static, path+p.suffix); err != nil || !strings.Contains(c.GetHeader("Accept-Encoding"), p.name) {
+			continue
+		}
+		c.Header("Content-Encoding", p.name)
+		c.Header("Content-Type", mime.TypeByExtension(filepath.Ext(path)))
+		c.Request.URL.Path += p.suffix
+		return
+	}
 }

@@ -1,4 +1,3 @@
-import "@fontsource-variable/archivo/wdth.css";
 import "./styles.css";
 import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";

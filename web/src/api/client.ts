@@ -57,19 +57,30 @@ export const onto = (revision: number): Record<string, string> => ({ "If-Match":
 /** changed is the request of a change that was made on a base. */
 export const changed = <T extends { base: number }>({ base, ...body }: T) => ({ headers: onto(base), body });
 
-export const api = createClient<paths>({ baseUrl: "", fetch: (request) => globalThis.fetch(request) });
+/** away is said when the server cannot be reached. */
+const away = "Hobrak doesn't answer. Start it again; what you typed is kept.";
+
+export const api = createClient<paths>({
+  baseUrl: "",
+  fetch: (request) =>
+    globalThis.fetch(request).catch((e: unknown) => {
+      if (request.signal.aborted) throw e;
+      throw new Error(away);
+    }),
+});
 
 /** Refused carries the sentence the server gave. */
 export class Refused extends Error {
   constructor(public problem: Problem) {
-    super(problem.detail ?? problem.title ?? "The server refused.");
+    super(problem.detail ?? problem.title ?? "Something failed in Hobrak. Nothing was changed; try again.");
   }
 }
 
 /** unwrap gives the data of an answer or throws what the server said. */
 export function unwrap<T>(answer: { data?: T; error?: unknown }): T {
   if (answer.data !== undefined) return answer.data;
-  throw new Refused(answer.error ?? { detail: "The server does not answer. Is Hobrak still running?" });
+  // An answer that is no problem of ours, as from a proxy, says nothing that people could use.
+  throw new Refused(typeof answer.error === "object" && answer.error !== null ? answer.error : {});
 }
 
 /** One factory of query keys for each resource. */

@@ -12,15 +12,13 @@ import { useMovePlace } from "../places/usePlaces";
 import { find as findScreen } from "../screens/find";
 import { fit as fitScreen } from "../screens/fit";
 import { places as placesScreen } from "../screens/places";
-import { useWhy } from "../sheet/ItemSheet";
+import { useWhy } from "../sheet/useWhy";
 import { Ghost } from "../stage/Ghost";
 import { segmentAt } from "../stage/geometry";
 import { lenses } from "../stage/lenses";
 import { useDrag } from "../stage/useDrag";
 import { goTo, goToMiddle, seeView } from "../stage/view";
-import { Ask } from "../ui/Ask";
 import { Hints } from "../ui/Hint";
-import { Bar } from "./Bar";
 import { BenchProvider, type Bench } from "./bench";
 import { useCommandKeys, useLetters, type Command, type Told } from "./commands";
 import { Next, showSteps } from "./Next";
@@ -32,6 +30,8 @@ import { Top } from "./Top";
 import { usePhone } from "./usePhone";
 import { UnitsOfShop } from "./useUnits";
 
+const Ask = lazy(() => import("../ui/Ask").then((m) => ({ default: m.Ask })));
+const Bar = lazy(() => import("./Bar").then((m) => ({ default: m.Bar })));
 const Keys = lazy(() => import("../ui/Keys"));
 const Print = lazy(() => import("./Print"));
 const Palette = lazy(() => import("./Palette"));
@@ -88,6 +88,11 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
     document.title = `${screen.name} · ${standing.name}`;
   }, [screen.name, standing.name]);
   const [proposed, setProposed] = useState<Proposed>();
+  // The other screens are fetched once this one is there and nothing is going on.
+  useEffect(() => {
+    const later = setTimeout(() => screens.forEach((s) => void s.fetch?.().catch(() => undefined)), 2500);
+    return () => clearTimeout(later);
+  }, []);
   const free = useFree(lens === "free")?.free;
 
   const round = fitting && plan && fit.proposal ? fit.proposal.round : standing;
@@ -294,28 +299,36 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
                 onPrint={() => setPrinting(Math.max(0, segmentAt(standing, (seeView().from + seeView().to) / 2)))}
               />
             )}
-            <Bar screen={screen} onPick={onPick} onKeys={() => setKeysShown(true)} />
+            {phone && (
+              <Suspense fallback={<div className="h-12" />}>
+                <Bar screen={screen} onPick={onPick} onKeys={() => setKeysShown(true)} />
+              </Suspense>
+            )}
           </div>
           {drag && <Ghost drag={drag} round={standing} />}
           {carry && <Carried carry={carry} units={standing.units} />}
-          <Ask
-            open={refused !== undefined}
-            onOpenChange={(open) => !open && setRefused(undefined)}
-            title={`Move ${refused?.what.id} there anyway?`}
-            yes="Move it anyway"
-            no="Leave it where it is"
-            danger
-            onYes={() => refused && move(refused.what, refused.to)}
-          >
-            <p>
-              On wall {refused?.to.wall}, {refused?.broken.length === 1 ? "a rule would be broken" : "rules would be broken"}:
-            </p>
-            <ul className="mt-1 list-disc pl-5">
-              {refused?.broken.map((b) => (
-                <li key={b}>{b}</li>
-              ))}
-            </ul>
-          </Ask>
+          {refused && (
+            <Suspense>
+              <Ask
+                open
+                onOpenChange={(open) => !open && setRefused(undefined)}
+                title={`Move ${refused.what.id} there anyway?`}
+                yes="Move it anyway"
+                no="Leave it where it is"
+                danger
+                onYes={() => move(refused.what, refused.to)}
+              >
+                <p>
+                  On wall {refused.to.wall}, {refused.broken.length === 1 ? "a rule would be broken" : "rules would be broken"}:
+                </p>
+                <ul className="mt-1 list-disc pl-5">
+                  {refused.broken.map((b) => (
+                    <li key={b}>{b}</li>
+                  ))}
+                </ul>
+              </Ask>
+            </Suspense>
+          )}
           {palette && (
             <Suspense>
               <Palette

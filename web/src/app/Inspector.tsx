@@ -1,10 +1,10 @@
 import { lazy, Suspense } from "react";
 import type { FreeSpace, Item, Round } from "../api/client";
-import { ItemSheet } from "../sheet/ItemSheet";
-import { PlaceSheet } from "../sheet/PlaceSheet";
-import { WishedSheet } from "../sheet/WishedSheet";
 import { useShown } from "./shown";
 
+const ItemSheet = lazy(() => import("../sheet/ItemSheet").then((m) => ({ default: m.ItemSheet })));
+const PlaceSheet = lazy(() => import("../sheet/PlaceSheet").then((m) => ({ default: m.PlaceSheet })));
+const WishedSheet = lazy(() => import("../sheet/WishedSheet").then((m) => ({ default: m.WishedSheet })));
 const FreeSheet = lazy(() => import("../free/FreeSheet").then((m) => ({ default: m.FreeSheet })));
 const PlannedSheet = lazy(() => import("../fit/PlannedSheet"));
 
@@ -28,15 +28,31 @@ export function Inspector({
   const item = selected?.kind === "item" ? round.items.find((i) => i.id === selected.id) : undefined;
   const wished = selected?.kind === "item" ? standing.wished.find((i) => i.id === selected.id) : undefined;
   const place = selected?.kind === "place" ? round.places.find((p) => p.id === selected.id) : undefined;
-  if (item && round === standing) return <ItemSheet round={round} revision={revision} item={item} onPlace={onPlace} />;
+  const waiting = <div className="w-72.5" />;
+  if (item && round === standing)
+    return (
+      <Suspense fallback={waiting}>
+        <ItemSheet round={round} revision={revision} item={item} onPlace={onPlace} />
+      </Suspense>
+    );
   if (item)
     return (
       <Suspense fallback={<div className="w-72.5" />}>
         <PlannedSheet before={standing} after={round} item={item} onBack={() => select(undefined)} />
       </Suspense>
     );
-  if (wished) return <WishedSheet key={wished.id} round={standing} revision={revision} item={wished} />;
-  if (place) return <PlaceSheet round={round} place={place} revision={revision} />;
+  if (wished)
+    return (
+      <Suspense fallback={waiting}>
+        <WishedSheet key={wished.id} round={standing} revision={revision} item={wished} />
+      </Suspense>
+    );
+  if (place)
+    return (
+      <Suspense fallback={waiting}>
+        <PlaceSheet round={round} place={place} revision={revision} />
+      </Suspense>
+    );
   if (lens === "free" && free)
     return (
       <Suspense fallback={<div className="w-72.5" />}>

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
+import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import { api, keys, unwrap, type Step } from "../api/client";
 import { Button } from "../ui/Button";
@@ -24,22 +25,23 @@ const away = stored<string[]>("steps put away", []);
 export const showSteps = () => away.set([]);
 
 /** useSteps is what is worth doing next, as the core has it, without what was put away. */
-export function useSteps(revision: number): Step[] {
+export function useSteps(revision: number): Step[] | undefined {
   const hidden = away.use();
   const steps = useQuery({
     queryKey: keys.next(revision),
     queryFn: async () => unwrap(await api.GET("/api/v1/next")),
     placeholderData: (old) => old,
   }).data;
-  return (steps ?? []).filter((s) => !hidden.includes(s.id));
+  return useMemo(() => steps?.filter((s) => !hidden.includes(s.id)), [steps, hidden]);
 }
 
 /** Next says the one or two things that are worth doing next, with the way there. */
 export function Next({ revision, screen }: { revision: number; screen: Screen }) {
   const navigate = useNavigate();
-  const steps = useSteps(revision)
-    .filter((s) => ways[s.go].path !== screen.path)
-    .slice(0, 2);
+  const all = useSteps(revision);
+  // Room for it from the first, so that nothing moves when it comes.
+  if (!all) return <div className="h-7.75 shrink-0 border-b border-line bg-sheet max-md:h-11.25" />;
+  const steps = all.filter((s) => ways[s.go].path !== screen.path).slice(0, 2);
   if (steps.length === 0) return null;
   return (
     <section aria-label="Next" className="flex shrink-0 gap-x-8 border-b border-line bg-sheet px-4 text-small max-md:px-3 print:hidden">

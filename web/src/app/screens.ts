@@ -17,6 +17,8 @@ export interface Screen {
   lenses?: readonly string[];
   /** stands beside the round; the shop as it stands when there is none */
   Panel?: ComponentType;
+  /** gets the code of the screen before somebody opens it */
+  fetch?: () => Promise<unknown>;
 }
 
 /** Group is a stage of the work with its screens. */

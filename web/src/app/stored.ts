@@ -7,6 +7,16 @@ export interface Stored<T> {
   use: () => T;
 }
 
+/** keep puts a text into the browser, as far as it keeps anything; whether it did. */
+export function keep(storage: () => Storage, name: string, text: string): boolean {
+  try {
+    storage().setItem(name, text);
+    return true;
+  } catch {
+    return false; // full, or not allowed: it lasts as long as the page then
+  }
+}
+
 /** stored keeps a choice in the browser. Where the browser keeps nothing it lasts as long as the page. */
 export function stored<T>(name: string, first: T): Stored<T> {
   let text: string | null = null;

@@ -15,12 +15,12 @@ import { LineEntry } from "./LineEntry";
 import { Cards } from "./Cards";
 import { List } from "./List";
 import { OneOut } from "./OneOut";
+import { useThings } from "./useThings";
 import {
   columns,
   grouped,
   groupings,
   remembered,
-  sorted,
   totals,
   useAdvice,
   useOneOut,
@@ -31,6 +31,7 @@ import {
   type Grouping,
 } from "./useList";
 import { useDone } from "../app/shop";
+import { keep } from "../app/stored";
 
 /** Belongings is the list of everything owned, one typed line at a time. */
 export default function Belongings({ round, revision, onFit }: { round: Round; revision: number; onFit: (items: string[]) => void }) {
@@ -59,16 +60,15 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const advice = useAdvice(revision);
   const all = useMemo(() => [...round.items, ...round.wished], [round]);
   const matching = useMatching(all, filter, revision) ?? all;
-  const items = useMemo(() => sorted(matching, sort.by, sort.down), [matching, sort]);
+  const { things: items, columns: shownColumns } = useThings(matching, sort, cols);
   const lines = useMemo(() => grouped(items, by, folded), [items, by, folded]);
-  const shownColumns = useMemo(() => columns.filter((c) => cols.includes(c.id)), [cols]);
   const mine = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const sum = totals(mine.length > 0 ? mine : items);
   const said = topics(advice, dustSaid, round.units);
 
   const show = (ids: string[]) => {
     setCols(ids);
-    localStorage.setItem("columns", JSON.stringify(ids));
+    keep(() => localStorage, "columns", JSON.stringify(ids));
   };
   const goTo = (id: string) => {
     setFilter("");
@@ -214,7 +214,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
             onGo={goTo}
             onClose={() => setTopic(undefined)}
             onDustSaid={() => {
-              localStorage.setItem("dust", JSON.stringify(round.name));
+              keep(() => localStorage, "dust", JSON.stringify(round.name));
               setDustSaid(true);
               setTopic(undefined);
             }}

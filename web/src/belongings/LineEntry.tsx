@@ -6,6 +6,7 @@ import { api, keys, unwrap, type Line } from "../api/client";
 import { Silhouette } from "../stage/Silhouette";
 import { size, uses, weight, type Units } from "../units";
 import { useAdd, useNewStation } from "./useList";
+import { keep } from "../app/stored";
 
 function history(): string[] {
   try {
@@ -61,7 +62,7 @@ export function LineEntry({
     if (line === "" || add.isPending) return;
     try {
       const done = await add.mutateAsync({ base: revision, lines: [line] });
-      localStorage.setItem("lines", JSON.stringify([line, ...history().filter((l) => l !== line)].slice(0, 50)));
+      keep(() => localStorage, "lines", JSON.stringify([line, ...history().filter((l) => l !== line)].slice(0, 50)));
       setText("");
       setBack(0);
       onAdded(done.ids);

@@ -4,7 +4,7 @@ import { ChevronDown, ChevronRight } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { toast } from "sonner";
-import { Refused, type Item } from "../api/client";
+import type { Item } from "../api/client";
 import { usePhotos } from "../photo/Photos";
 import { weight, type Units } from "../units";
 import { edited, Row, rowHeight, type Acts, type Editing } from "./Row";
@@ -49,6 +49,13 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
     open.current = e;
     show(e);
   };
+  // What was typed and is not confirmed yet, by thing and column.
+  const [pending, setPending] = useState<ReadonlyMap<string, Record<string, string>>>(new Map());
+  const queue = useRef<Promise<void>>(Promise.resolve());
+  const newest = useRef(revision);
+  useEffect(() => {
+    newest.current = Math.max(newest.current, revision);
+  }, [revision]);
   const anchor = useRef(0);
   const set = useSet();
   const done = useDone();
@@ -95,27 +102,50 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
     const c = columns[col];
     if (item && c?.field) setEditing({ id: item.id, col, text: text ?? edited(item, c, units) });
   };
-  const finish = async (down: boolean) => {
+  const finish = (down: boolean) => {
     const editing = open.current;
     if (!editing) return;
     open.current = undefined;
     const c = columns[editing.col];
     const item = lines.find((l) => l.item?.id === editing.id)?.item;
     if (!c?.field || !item) return setEditing(undefined);
-    if (editing.text === edited(item, c, units) && !(c.assumed && item.assumed.includes(c.assumed))) {
-      setEditing(undefined);
-    } else {
-      try {
-        await set.mutateAsync({ base: revision, ids: [editing.id], field: c.field, text: editing.text });
-        setEditing(undefined);
-      } catch (e) {
-        // What was typed stays in the cell with the reason.
-        setEditing({ ...editing, why: e instanceof Refused || e instanceof Error ? e.message : String(e) });
-        return;
-      }
-    }
+    setEditing(undefined);
+    if (editing.text !== edited(item, c, units) || (c.assumed && item.assumed.includes(c.assumed))) send(editing, c, item, at);
     if (down) go(row + 1, at.col);
     scroller.current?.focus();
+  };
+  /** send shows what was typed at once, and opens the cell again when it is refused. One edit is made on the revision of the one before. */
+  const send = (editing: Editing, c: Column, item: Item, cell: { row: number; col: number }) => {
+    const put = (text: string | undefined) =>
+      setPending((all) => {
+        const next = new Map(all);
+        const now = Object.fromEntries(Object.entries(next.get(item.id) ?? {}).filter(([k]) => k !== c.id));
+        if (text !== undefined) now[c.id] = text;
+        if (Object.keys(now).length > 0) next.set(item.id, now);
+        else next.delete(item.id);
+        return next;
+      });
+    put(editing.text);
+    queue.current = queue.current.then(async () => {
+      try {
+        const made = await set.mutateAsync({ base: newest.current, ids: [editing.id], field: c.field ?? "", text: editing.text });
+        newest.current = Math.max(newest.current, made.id);
+      } catch (e) {
+        const why = e instanceof Error ? e.message : String(e);
+        const again = () => {
+          setAt(cell);
+          setEditing({ ...editing, why });
+        };
+        // What was typed is not lost, nor what is typed meanwhile.
+        if (open.current)
+          toast.error(`${c.title} of ${item.name}, “${editing.text}”: ${why}`, {
+            duration: 30_000,
+            action: { label: "Edit", onClick: again },
+          });
+        else again();
+      }
+      put(undefined);
+    });
   };
   /** fill puts a text into the column in focus of all that is chosen, or of the row in focus. */
   const fill = (text: string, from?: Item) => {
@@ -214,7 +244,7 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
       open: (line, col) => edit(line, col),
       choose,
       typed: (text) => open.current && setEditing({ ...open.current, text, why: undefined }),
-      finish: (down) => void finish(down),
+      finish: (down) => finish(down),
       leave: () => {
         setEditing(undefined);
         scroller.current?.focus();
@@ -300,6 +330,7 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
               fresh={fresh === l.item.id}
               active={v.index === row ? at.col : -1}
               editing={editing?.id === l.item.id && v.index === row ? editing : undefined}
+              pending={pending.get(l.item.id)}
               acts={acts}
             />
           );

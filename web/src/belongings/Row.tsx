@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { memo } from "react";
 import type { Item } from "../api/client";
-import { Thumb } from "../photo/Photos";
+import { Thumb } from "../photo/Thumb";
 import { Silhouette } from "../stage/Silhouette";
 import { length, uses, weight, type Units } from "../units";
 import { Weigh } from "./Weigh";
@@ -70,13 +70,29 @@ interface RowProps {
   /** column of the cell in focus, -1 when none of this row is */
   active: number;
   editing?: Editing;
+  /** what was typed and is not confirmed yet, by column */
+  pending?: Record<string, string>;
   acts: Acts;
 }
 
 export const rowHeight = 30;
 
 /** Row is one thing of the list. */
-export const Row = memo(function Row({ item, nth, line, columns, top, width, units, chosen, fresh, active, editing, acts }: RowProps) {
+export const Row = memo(function Row({
+  item,
+  nth,
+  line,
+  columns,
+  top,
+  width,
+  units,
+  chosen,
+  fresh,
+  active,
+  editing,
+  pending,
+  acts,
+}: RowProps) {
   return (
     <div
       role="row"
@@ -163,7 +179,8 @@ export const Row = memo(function Row({ item, nth, line, columns, top, width, uni
               </>
             ) : (
               <span className={clsx("truncate", c.id === "name" && "font-semibold")}>
-                {c.id === "place" && item.place === "" ? (item.status === "wished" ? "" : "no home") : said(item, c, units)}
+                {pending?.[c.id] ??
+                  (c.id === "place" && item.place === "" ? (item.status === "wished" ? "" : "no home") : said(item, c, units))}
               </span>
             )}
           </div>

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { item } from "../testing";
-import { grouped, sorted, totals } from "./useList";
+import { renderHook } from "@testing-library/react";
+import { grouped, totals } from "./useList";
+import { useThings } from "./useThings";
 
 const list = [
   item({ id: "a", name: "Mallet", kind: "mallet", kg: 0.7, used_at: ["bench"], family: "", place: "" }),
@@ -11,10 +13,16 @@ const ids = (l: typeof list) => l.map((i) => i.id).join("");
 
 describe("the list of belongings", () => {
   it("is sorted by any column, what has nothing there last, equals by name", () => {
-    expect(ids(sorted(list, "name", false))).toBe("cba");
-    expect(ids(sorted(list, "kg", true))).toBe("bca");
-    expect(ids(sorted(list, "family", false))).toBe("cba");
-    expect(ids(sorted(list, "place", true))).toBe("cba");
+    const sorted = (by: string, down: boolean) =>
+      ids(renderHook(() => useThings(list, { by, down }, ["name", "kg"])).result.current.things);
+    expect(sorted("name", false)).toBe("cba");
+    expect(sorted("kg", true)).toBe("bca");
+    expect(sorted("family", false)).toBe("cba");
+    expect(sorted("place", true)).toBe("cba");
+    expect(renderHook(() => useThings(list, { by: "name", down: false }, ["kg", "name"])).result.current.columns.map((c) => c.id)).toEqual([
+      "name",
+      "kg",
+    ]);
   });
   it("sums pieces, weight and the wall that what can hang would take", () => {
     const t = totals([

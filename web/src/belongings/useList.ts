@@ -93,21 +93,6 @@ export function grouped(items: Item[], by: Grouping, folded: Set<string> = new S
   });
 }
 
-/** sorted orders things by a column; what has nothing there comes last. */
-export function sorted(items: Item[], by: string, down: boolean): Item[] {
-  const value = (i: Item): string | number => {
-    const v = i[by as keyof Item] as string | number | boolean | string[] | undefined;
-    if (typeof v === "boolean") return v ? "yes" : "";
-    return Array.isArray(v) ? v.join(", ") : typeof v === "number" ? v : String(v ?? "").toLowerCase();
-  };
-  return [...items].sort((a, b) => {
-    const [x, y] = [value(a), value(b)];
-    if (x === "" || y === "") return x === y ? 0 : x === "" ? 1 : -1;
-    const order = typeof x === "number" && typeof y === "number" ? x - y : String(x).localeCompare(String(y));
-    return (down ? -order : order) || a.name.localeCompare(b.name);
-  });
-}
-
 /** useMatching keeps the things that a search for the text finds, in the order they have; all when nothing is typed; undefined until it is known. */
 export function useMatching(items: Item[], text: string, revision: number): Item[] | undefined {
   const nothing = text.trim() === "";

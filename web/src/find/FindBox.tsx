@@ -1,5 +1,5 @@
 import { forwardRef, useEffect, useId, useState } from "react";
-import { Thumb } from "../photo/Photos";
+import { Thumb } from "../photo/Thumb";
 import type { Found } from "../api/client";
 import { useFound } from "./useFound";
 

@@ -5,9 +5,7 @@ import { toast } from "sonner";
 import { api, keys, Refused, unwrap, type Problem, onto } from "../api/client";
 import { reduced } from "./reduce";
 import { useDone } from "../app/shop";
-
-/** photo is the address of a photo. */
-export const photo = (name: string, size: "large" | "small") => `/api/v1/photos/${encodeURIComponent(name)}?size=${size}`;
+import { photo } from "./Thumb";
 
 /** usePhotos attaches photos and takes them away. */
 export function usePhotos() {
@@ -37,19 +35,6 @@ export function usePhotos() {
     onSuccess: (r) => done("The photo is removed.", r),
   });
   return { add, remove };
-}
-
-/** Thumb is the small picture of a thing; nothing where the picture is missing. */
-export function Thumb({ name, of, className }: { name: string; of: string; className: string }) {
-  return (
-    <img
-      src={photo(name, "small")}
-      alt={of}
-      loading="lazy"
-      className={`object-cover ${className}`}
-      onError={(e) => (e.currentTarget.style.display = "none")}
-    />
-  );
 }
 
 /** Photos of a thing: a look at each, another one, one less. */

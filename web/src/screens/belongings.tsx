@@ -1,8 +1,8 @@
-import { lazy } from "react";
+import { later } from "../app/later";
 import { useBench } from "../app/bench";
 import type { Screen } from "../app/screens";
 
-const Belongings = lazy(() => import("../belongings/Belongings"));
+const [Belongings, fetch] = later(() => import("../belongings/Belongings"));
 
 function Page() {
   const { round, revision, startFit } = useBench();
@@ -10,4 +10,4 @@ function Page() {
 }
 
 /** belongings is the list of what there is. */
-export const belongings: Screen = { path: "/belongings", name: "Belongings", Page };
+export const belongings: Screen = { path: "/belongings", name: "Belongings", Page, fetch };

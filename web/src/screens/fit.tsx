@@ -1,9 +1,9 @@
-import { lazy } from "react";
+import { later } from "../app/later";
 import { useNavigate } from "react-router";
 import { useBench } from "../app/bench";
 import type { Screen } from "../app/screens";
 
-const FitSheet = lazy(() => import("../fit/FitSheet"));
+const [FitSheet, fetch] = later(() => import("../fit/FitSheet"));
 
 function Panel() {
   const { round, revision, fit, plan, setPlan } = useBench();
@@ -16,4 +16,4 @@ function Panel() {
 }
 
 /** fit is where homes are looked for, and plans compared and taken over. */
-export const fit: Screen = { path: "/fit", name: "Fit", Panel };
+export const fit: Screen = { path: "/fit", name: "Fit", Panel, fetch };

@@ -1,8 +1,8 @@
-import { lazy } from "react";
+import { later } from "../app/later";
 import { useBench } from "../app/bench";
 import type { Screen } from "../app/screens";
 
-const History = lazy(() => import("../history/History"));
+const [History, fetch] = later(() => import("../history/History"));
 
 function Page() {
   const { round, revision } = useBench();
@@ -10,4 +10,4 @@ function Page() {
 }
 
 /** history is every change there was. */
-export const history: Screen = { path: "/history", name: "History", Page };
+export const history: Screen = { path: "/history", name: "History", Page, fetch };

@@ -1,8 +1,8 @@
-import { lazy } from "react";
+import { later } from "../app/later";
 import { useBench } from "../app/bench";
 import type { Screen } from "../app/screens";
 
-const Places = lazy(() => import("../places/Places"));
+const [Places, fetch] = later(() => import("../places/Places"));
 
 function Panel() {
   const { round, revision, propose } = useBench();
@@ -10,4 +10,4 @@ function Panel() {
 }
 
 /** places is where storage is sized and put on the walls. */
-export const places: Screen = { path: "/places", name: "Places", Panel };
+export const places: Screen = { path: "/places", name: "Places", Panel, fetch };

@@ -1,9 +1,9 @@
-import { lazy } from "react";
+import { later } from "../app/later";
 import { useBench } from "../app/bench";
 import type { Screen } from "../app/screens";
 import { useShown } from "../app/shown";
 
-const Survey = lazy(() => import("../survey/Survey"));
+const [Survey, fetch] = later(() => import("../survey/Survey"));
 
 function Page() {
   const { round } = useBench();
@@ -12,4 +12,4 @@ function Page() {
 }
 
 /** survey is where the room is measured. */
-export const survey: Screen = { path: "/survey", name: "Survey", Page, lenses: ["free"] };
+export const survey: Screen = { path: "/survey", name: "Survey", Page, lenses: ["free"], fetch };

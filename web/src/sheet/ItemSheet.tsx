@@ -7,6 +7,7 @@ import { Photos } from "../photo/Photos";
 import { useUsed, useUses } from "../fit/useWorking";
 import { day, seconds, uses, fixed } from "../units";
 import { Measures, Moved } from "./Said";
+import { useWhy } from "./useWhy";
 import { Acts, Part, Row, Sheet } from "./Sheet";
 import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
@@ -16,16 +17,6 @@ interface Props {
   revision: number;
   item: Item;
   onPlace: (item: Item) => void;
-}
-
-/** useWhy asks the core why an item lives where it does. */
-export function useWhy(id: string | undefined, revision: number) {
-  return useQuery({
-    queryKey: keys.why(id ?? "", revision),
-    enabled: id !== undefined,
-    queryFn: async () => unwrap(await api.GET("/api/v1/items/{id}/why", { params: { path: { id: id ?? "" } } })),
-    placeholderData: (old) => (old?.item === id ? old : undefined),
-  });
 }
 
 /** ItemSheet says what a thing is, why it lives where it does, and where it might. */

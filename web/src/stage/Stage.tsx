@@ -11,6 +11,7 @@ import type { Carried } from "./useDrag";
 import { seeView, setView, useView } from "./view";
 import { stepFrom } from "./walk";
 import { Patterns } from "./Wall";
+import { keep } from "../app/stored";
 
 interface StageProps {
   round: Round;
@@ -66,7 +67,7 @@ export function Stage({ round, only, moved, drag, free, proposed, onHold, onCarr
       begun.current = true;
     }
     tell();
-    const leave = () => sessionStorage.setItem(kept, String(Math.round(seeView().from)));
+    const leave = () => keep(() => sessionStorage, kept, String(Math.round(seeView().from)));
     window.addEventListener("resize", tell);
     window.addEventListener("pagehide", leave);
     return () => {

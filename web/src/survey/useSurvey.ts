@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useRef, useState } from "react";
 import { api, keys, Refused, unwrap, type Entered, type Surveyed, onto } from "../api/client";
+import { keep as keepText } from "../app/stored";
 
 /** Draft is what was typed in a field and could not be taken, and why. */
 export interface Draft {
@@ -63,7 +64,7 @@ export function useEnter(area: string) {
         const next = { ...old };
         if (draft) next[path] = draft;
         else delete next[path];
-        localStorage.setItem(`drafts:${area}`, JSON.stringify(next));
+        keepText(() => localStorage, `drafts:${area}`, JSON.stringify(next));
         return next;
       }),
     [area],
