@@ -89,7 +89,7 @@ describe("the elevation of a wall", () => {
     const box = await drawn({ free, onRegion });
     const tinted = [...box.querySelectorAll("[data-free=A] rect")].filter((r) => r.getAttribute("fill")?.startsWith("var(--free"));
     expect(tinted).toHaveLength(1);
-    box.querySelector("[data-region='0']")?.dispatchEvent(new Event("pointerdown", { bubbles: true }));
+    box.querySelector("[data-region='0']")?.dispatchEvent(new MouseEvent("click", { bubbles: true }));
     expect(onRegion).toHaveBeenCalledWith(0);
     expect((await drawn({ free, region: 0 })).querySelector("[data-testid=chosen-region]")).not.toBeNull();
   });
