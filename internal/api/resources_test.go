@@ -182,7 +182,7 @@ func TestTheShopGoesBackAndTwoMomentsAreCompared(t *testing.T) {
 	require.Equal(t, 200, code, got)
 	now, _ := c.st.Shop()
 	assert.Equal(t, string(shop.Write(began)), string(shop.Write(now)))
-	code, got = c.do(http.MethodPost, fmt.Sprintf("/api/v1/revisions/%d/restore", first), map[string]any{"base": last})
+	code, _ = c.do(http.MethodPost, fmt.Sprintf("/api/v1/revisions/%d/restore", first), map[string]any{"base": last})
 	assert.Equal(t, 412, code, "the shop has moved on")
 	_, _ = c.do(http.MethodPost, "/api/v1/undo", map[string]any{"base": c.revision()})
 	undone, _ := c.st.Shop()
