@@ -1,8 +1,10 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 
@@ -90,4 +92,62 @@ func TestAScreenThatCannotBeLoadedSaysSoAndTheOthersGoOn(t *testing.T) {
 	p.look("not-connected")
 	p.button("Homes")
 	p.wait(`document.querySelector('[data-testid=round]')`)
+}
+
+// Back goes to what was looked at before, on the same screen and on the one before; a plan is open
+// again after a reload, and after the server was started anew.
+func TestBackGoesToWhatWasLookedAtBefore(t *testing.T) {
+	p := open(t, "/round", demo.Slipway)
+	back := func() { eval[bool](p, `(history.back(), true)`) }
+	title := func(name string) string {
+		return fmt.Sprintf(`document.querySelector('aside[aria-label=Sheet] h2')?.innerText === %q`, name)
+	}
+	p.click(`[data-place="A1"] > .place`)
+	p.wait(title("Tool board over the sharpening bench"))
+	p.click(`[data-tray="radio"]`)
+	p.wait(title("Radio"))
+	back()
+	p.wait(title("Tool board over the sharpening bench"))
+	p.button("Storage")
+	p.wait(`location.pathname === '/places' && ` + title("Tool board over the sharpening bench"))
+	back()
+	p.wait(`location.pathname === '/round' && ` + title("Tool board over the sharpening bench"))
+	back()
+	p.wait(`!document.querySelector('[data-testid=mark]') && !location.search.includes('on=')`)
+	// What the list shows outlives Back and a reload.
+	p.button("Things")
+	p.focus(`input[aria-label="Show only"]`)
+	p.key("gouge")
+	few := `document.querySelectorAll('[data-row]').length > 0 && document.querySelectorAll('[data-row]').length < 12`
+	p.wait(few)
+	p.button("Homes")
+	p.wait(`location.pathname === '/round'`)
+	back()
+	p.wait(`location.pathname === '/belongings' && ` + few)
+	p.reload()
+	p.wait(few)
+	// The plan that is open is in the address.
+	p.visit("/fit")
+	p.button("Find better homes")
+	plan := `document.querySelector('aside h2')?.textContent === 'The plan'`
+	p.wait(plan)
+	p.reload()
+	p.wait(plan)
+	back()
+	p.wait(`document.querySelector('aside h2')?.textContent === 'Fit'`)
+}
+
+// Held at the edge of the stage a thing takes the round along.
+func TestTheRoundRollsUnderWhatIsHeldAtItsEdge(t *testing.T) {
+	p := open(t, "/round", demo.Slipway)
+	p.grab(`[data-tray="radio"]`)
+	box := eval[[]float64](p, `(() => { const r = document.querySelector('[data-testid=round]').parentElement.getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
+	p.mouse(chromedp.MouseMoved, (box[0]+box[2])/2, (box[1]+box[3])/2)
+	p.mouse(chromedp.MouseMoved, box[2]-8, (box[1]+box[3])/2)
+	p.wait(`document.querySelector('[data-testid=round]').parentElement.scrollLeft > 400`)
+	p.key(kb.Escape)
+	p.wait(`!document.querySelector('[data-testid=ghost]')`)
+	p.mouse(chromedp.MouseReleased, box[2]-8, (box[1]+box[3])/2)
+	_, revision := p.st.Shop()
+	assert.EqualValues(t, 1, revision)
 }

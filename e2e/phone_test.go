@@ -3,6 +3,7 @@ package e2e
 import (
 	"context"
 	"fmt"
+	"slices"
 	"testing"
 	"time"
 
@@ -189,8 +190,15 @@ func TestEveryScreenIsAccessibleAndFitsAtEveryWidth(t *testing.T) {
 	screens := []string{"/survey", "/belongings", "/places?on=item:jack-plane", "/round?on=place:B1", "/round?lens=free", "/fit", "/find", "/history"}
 	for i, s := range sizes {
 		p.size(s.w, s.h, s.phone)
-		for k, screen := range screens {
-			lamp := []string{"on", "off"}[(i+k)%2] // each screen in each light at two of the sizes
+		for k, screen := range slices.Concat(screens, screens) {
+			// Both lights on a phone and in a window; in between one after the other.
+			lamp := []string{"on", "off"}[(i+k)%2]
+			if k >= len(screens) {
+				if i != 0 && i != len(sizes)-1 {
+					break
+				}
+				lamp = []string{"off", "on"}[(i+k-len(screens))%2]
+			}
 			eval[bool](p, fmt.Sprintf(`(localStorage.setItem('lamp', '"%s"'), true)`, lamp))
 			p.visit(screen)
 			p.wait(shown + ` || document.querySelector('[data-change], ol[aria-label=Changes]') !== null`)

@@ -34,7 +34,8 @@ func TestFiguresOfTheInterface(t *testing.T) {
 	t.Logf("largest paint after %.0f ms, layout shift %.3f, blocked %.0f ms", got[0], got[1], got[2])
 	assert.Less(t, got[1], 0.1, "layout shift")
 	// Screens are fetched while nothing else is done; then each opens, a second time as well.
-	p.wait(`performance.getEntriesByType('resource').some((e) => e.name.includes('/assets/Survey'))`)
+	p.wait(`['Survey', 'Belongings', 'History'].every((n) => performance.getEntriesByType('resource').some((e) => e.name.includes('/assets/' + n)))`)
+	time.Sleep(time.Second)
 	for range 2 {
 		for _, s := range []struct{ path, there string }{{"/belongings", "[data-row]"}, {"/round", "[data-testid=round]"}, {"/places", "[data-testid=places]"}, {"/fit", "aside h2"}, {"/survey", "[data-testid=plan]"}, {"/history", "[data-change]"}, {"/find", "[data-testid=round]"}} {
 			took, err := chromedp.Run(p.ctx, chromedp.Evaluate[float64](fmt.Sprintf(`new Promise((done) => { const begun = performance.now(); history.pushState(null, '', %q); dispatchEvent(new PopStateEvent('popstate')); const look = () => location.pathname === %q && document.querySelector(%q) ? requestAnimationFrame(() => done(performance.now() - begun)) : setTimeout(look, 4); look() })`, s.path, s.path, s.there), chromedp.EvalAwaitPromise))

@@ -14,6 +14,7 @@ import { Plan } from "./Plan";
 import { useBest, useDesigns, useInstall, useWhere, type Wish } from "./usePlaces";
 import { Range } from "../ui/Range";
 import { useDone } from "../app/shop";
+import { Hint } from "../ui/Hint";
 
 /** Proposed is where a design would go, for the stage to show. */
 export interface Proposed {
@@ -201,8 +202,12 @@ export default function Places({ round, revision, onPropose }: Props) {
                 <th className="py-0.5 font-normal">kind</th>
                 <th className="text-right font-normal">wide × high × deep</th>
                 <th className="text-right font-normal">holds</th>
-                <th className="text-right font-normal" title="weekly handling of what it holds, at its best spot">
-                  a week
+                <th className="text-right font-normal">
+                  <Hint says="weekly handling of what it holds, at its best spot">
+                    <button type="button" className="cursor-help">
+                      a week
+                    </button>
+                  </Hint>
                 </th>
               </tr>
             </thead>
@@ -215,7 +220,6 @@ export default function Places({ round, revision, onPropose }: Props) {
                   <td className="py-0.5">
                     <button
                       aria-pressed={d.kind.id === design.kind.id}
-                      title={d.kind.about}
                       className="text-left hover:text-blue"
                       onClick={() => {
                         setKind(d.kind.id);

@@ -6,6 +6,7 @@ import { length, type Units, fixed, percent, degrees } from "../units";
 import { Entry } from "./Entry";
 import { useNotes } from "./useSurvey";
 import { Tickbox } from "../ui/Tickbox";
+import { Hint } from "../ui/Hint";
 
 /** closing says in one line how the survey stands. */
 export function closing(data: Surveyed, units: Units): string {
@@ -100,8 +101,12 @@ export function CheckPage({ units }: { units: Units }) {
             <th className="py-1 font-normal">reading</th>
             <th className="text-right font-normal">read</th>
             <th className="text-right font-normal">off by</th>
-            <th className="text-right font-normal" title="share of an error that would show">
-              checked
+            <th className="text-right font-normal">
+              <Hint says="share of an error that would show">
+                <button type="button" className="cursor-help">
+                  checked
+                </button>
+              </Hint>
             </th>
             <th className="text-right font-normal">use</th>
             <th />
