@@ -22,7 +22,7 @@ export const columns: Column[] = [
   { id: "h", title: "high", width: 62, number: true, field: "h", assumed: "h" },
   { id: "d", title: "deep", width: 62, number: true, field: "d", assumed: "d" },
   { id: "kg", title: "weight", width: 70, number: true, field: "kg", assumed: "kg" },
-  { id: "uses", title: "fetched", width: 98, number: true, field: "uses", assumed: "uses_per_week" },
+  { id: "uses", title: "fetched", width: 116, number: true, field: "uses", assumed: "uses_per_week" },
   { id: "used_at", title: "at", width: 112, field: "used_at" },
   { id: "hold", title: "held", width: 124, field: "hold" },
   { id: "family", title: "family", width: 110, field: "family" },

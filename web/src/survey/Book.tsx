@@ -83,7 +83,7 @@ export function WallPage({ wall, onNext, onSplit }: { wall: WallNotes; onNext: (
           className="text-blue hover:underline"
           onClick={() => void enter(`walls/${wall.id}/remove`, "yes").then((t) => !t.refused && onSplit(""))}
         >
-          Take this wall away
+          Remove this wall
         </button>
       </div>
       <Refusal path={`walls/${wall.id}/split`} />
