@@ -47,7 +47,7 @@ export function Elevation({ wall, notes, units, free, region, onRegion, aim }: E
         height={h * scale}
         viewBox={`${-left * px} ${-over * px} ${w} ${h}`}
         className="mx-auto"
-        role="img"
+        role="group"
         aria-label={`Wall ${wall.id} from inside`}
         data-testid="elevation"
       >

@@ -86,7 +86,7 @@ describe("the plan of a survey", () => {
   it("goes to a wall that is pressed", async () => {
     const onWall = vi.fn();
     const box = await drawn(undefined, onWall);
-    box.querySelector("[data-wall=C]")?.dispatchEvent(new MouseEvent("click", { bubbles: true }));
+    box.querySelector("[data-wall=C]")?.dispatchEvent(new Event("pointerup", { bubbles: true }));
     expect(onWall).toHaveBeenCalledWith("C");
   });
   it("marks the reading that does not fit in red and a proposed diagonal in blue", async () => {

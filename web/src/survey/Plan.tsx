@@ -151,15 +151,7 @@ export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone,
           const ink = bad ? "var(--red)" : on ? "var(--blue)" : side?.measured ? "var(--ink)" : "var(--quiet)";
           const off = 20 + 14 * Math.abs(nx);
           return (
-            <g
-              key={id}
-              role="button"
-              tabIndex={-1}
-              aria-label={`wall ${id}`}
-              onClick={() => onWall(id)}
-              style={{ cursor: "pointer" }}
-              data-wall={id}
-            >
+            <g key={id} onPointerUp={() => onWall(id)} style={{ cursor: "pointer" }} data-wall={id}>
               <line
                 x1={x1}
                 y1={y1}
