@@ -92,6 +92,24 @@ func (p *page) tap(selector string) {
 	p.touch(input.DispatchTouchEventTypeTouchEnd)
 }
 
+// lift presses long on something until it is held. What still rolls takes the first touch to stop.
+func (p *page) lift(selector string) finger {
+	p.t.Helper()
+	for end := time.Now().Add(patience); time.Now().Before(end); {
+		f := p.seen(selector)
+		p.touch(input.DispatchTouchEventTypeTouchStart, f)
+		for range 40 {
+			if eval[bool](p, `document.querySelector('[data-testid=ghost]') !== null`) {
+				return f
+			}
+			time.Sleep(50 * time.Millisecond)
+		}
+		p.touch(input.DispatchTouchEventTypeTouchEnd)
+	}
+	p.t.Fatalf("%s is not picked up", selector)
+	return finger{}
+}
+
 const scrolled = `document.querySelector('[data-testid=round]').parentElement.scrollLeft`
 
 func TestAThumbSwipesTapsAndCarries(t *testing.T) {
@@ -119,9 +137,7 @@ func TestAThumbSwipesTapsAndCarries(t *testing.T) {
 	p.wait(`document.querySelector('[data-testid=tray]').scrollLeft > 60`)
 	assert.Empty(t, p.homes("strap-clamp"))
 	// A long press picks up; carried over a place it is given that home.
-	from := p.seen(`[data-tray="strap-clamp"]`)
-	p.touch(input.DispatchTouchEventTypeTouchStart, from)
-	p.wait(`document.querySelector('[data-testid=ghost]')`)
+	p.lift(`[data-tray="strap-clamp"]`)
 	eval[bool](p, `(document.querySelector('main').scrollTo(0, 0), true)`)
 	box := func(place string) finger {
 		x, y := p.middle(fmt.Sprintf(`[data-place=%q] > .place`, place))
@@ -139,9 +155,7 @@ func TestAThumbSwipesTapsAndCarries(t *testing.T) {
 	p.revision(2)
 	require.Len(t, p.homes("strap-clamp"), 1)
 	// A second finger puts it back where it was.
-	from = p.seen(`[data-item="strap-clamp"]`)
-	p.touch(input.DispatchTouchEventTypeTouchStart, from)
-	p.wait(`document.querySelector('[data-testid=ghost]')`)
+	from := p.lift(`[data-item="strap-clamp"]`)
 	p.touch(input.DispatchTouchEventTypeTouchMove, finger{from.x + 30, from.y + 10})
 	p.touch(input.DispatchTouchEventTypeTouchStart, finger{from.x + 30, from.y + 10}, finger{40, 200})
 	p.wait(`!document.querySelector('[data-testid=ghost]')`)
