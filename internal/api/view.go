@@ -80,10 +80,8 @@ func viewOf(p *fit.Problem, revision int64) *view {
 		return found
 	})
 	v.steps = sync.OnceValue(func() []next.Step {
-		found := v.findings()
-		v.mu.Lock()
-		defer v.mu.Unlock()
-		return next.Steps(v.asIs, v.free, found)
+		// On an arrangement of its own: it takes long in a large shop, and who drags something is not kept waiting.
+		return next.Steps(p.AsItIs(), v.free, v.findings())
 	})
 	return v
 }

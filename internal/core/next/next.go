@@ -5,6 +5,8 @@
 package next
 
 import (
+	"sync"
+
 	"hobrak/internal/core/check"
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/free"
@@ -45,8 +47,12 @@ type seen struct {
 	now  *fit.Arrangement
 	free func() *free.Result
 	hard int // rules that are broken
+	// walls of each area, and of how many of them length and height are known.
+	walls, done []int
 	// homeless are the indexes of owned things with a piece that has no home.
 	homeless []int
+	// spots is for how many of them a free spot waits, and which of them fit nowhere.
+	spots func() (waiting int, nowhere []*shop.Item)
 }
 
 // rules in the order of the work; each knows one kind of step.
@@ -62,6 +68,10 @@ func Steps(now *fit.Arrangement, space func() *free.Result, found []check.Findin
 			s.hard++
 		}
 	}
+	for i := range s.shop.Areas {
+		walls, done := measured(s.shop, &s.shop.Areas[i])
+		s.walls, s.done = append(s.walls, walls), append(s.done, done)
+	}
 	ix := now.Map().Index
 	for i := range s.shop.Items {
 		it := &s.shop.Items[i]
@@ -76,6 +86,7 @@ func Steps(now *fit.Arrangement, space func() *free.Result, found []check.Findin
 			s.homeless = append(s.homeless, i)
 		}
 	}
+	s.spots = sync.OnceValues(s.look)
 	out := []Step{}
 	for _, rule := range rules {
 		if step := rule(s); step != nil {

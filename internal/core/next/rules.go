@@ -24,10 +24,8 @@ func measured(s *shop.Shop, a *shop.Area) (walls, done int) {
 
 // measureRoom comes first: nothing can be fitted to walls that nobody has measured.
 func measureRoom(s *seen) *Step {
-	for i := range s.shop.Areas {
-		if _, done := measured(s.shop, &s.shop.Areas[i]); done > 0 {
-			return nil
-		}
+	if slices.ContainsFunc(s.done, func(done int) bool { return done > 0 }) {
+		return nil
 	}
 	return &Step{ID: "room", Go: ToSurvey, Do: "Measure the room",
 		What: "The room is not measured yet",
@@ -36,14 +34,11 @@ func measureRoom(s *seen) *Step {
 
 // finishWalls wants the walls that are left once a room is begun.
 func finishWalls(s *seen) *Step {
-	left, rooms := 0, 0
-	for i := range s.shop.Areas {
-		walls, done := measured(s.shop, &s.shop.Areas[i])
-		if done == 0 || done == walls {
-			continue
+	left := 0
+	for i, done := range s.done {
+		if done > 0 {
+			left += s.walls[i] - done
 		}
-		left += walls - done
-		rooms++
 	}
 	if left == 0 {
 		return nil
@@ -95,21 +90,25 @@ func (s *seen) dearest() []int {
 	return list[:min(len(list), mostAsked)]
 }
 
-// giveHomes is for things that a free spot waits for.
-func giveHomes(s *seen) *Step {
-	if len(s.homeless) == 0 || len(s.shop.Places) == 0 {
-		return nil
-	}
-	waiting := 0
+// look asks for a free spot for each of the dearest, which is dear itself where there is none.
+func (s *seen) look() (waiting int, nowhere []*shop.Item) {
 	for _, i := range s.dearest() {
 		if _, ok := s.now.Find(i); ok {
 			waiting++
+		} else {
+			nowhere = append(nowhere, &s.shop.Items[i])
 		}
 	}
+	return waiting, nowhere
+}
+
+// giveHomes is for things that a free spot waits for.
+func giveHomes(s *seen) *Step {
+	waiting, _ := s.spots()
 	if waiting == 0 {
 		return nil
 	}
-	why := "there is a free spot for " + count(waiting, "of them", "of them")
+	why := fmt.Sprintf("there is a free spot for %d of them", waiting)
 	if len(s.homeless) == 1 {
 		why = "there is a free spot for it"
 	} else if waiting == len(s.homeless) {
@@ -125,18 +124,11 @@ const mostBuilt = 3
 // makeStorage is for things that no place there is takes: the kind of storage on a wall that
 // would hold most of them, where a free wall takes it.
 func makeStorage(s *seen) *Step {
-	if len(s.homeless) == 0 {
+	_, nowhere := s.spots()
+	if len(nowhere) == 0 {
 		return nil
 	}
-	need := storage.Need{Reserve: storage.UsualReserve}
-	for _, i := range s.dearest() {
-		if _, ok := s.now.Find(i); !ok {
-			need.Items = append(need.Items, &s.shop.Items[i])
-		}
-	}
-	if len(need.Items) == 0 {
-		return nil
-	}
+	need := storage.Need{Items: nowhere, Reserve: storage.UsualReserve}
 	step := &Step{ID: "storage", N: len(need.Items), Go: ToPlaces, Do: "Make a place",
 		What: count(len(need.Items), "thing fits", "things fit") + " in none of the places there are",
 		Why:  "say what a new place should hold, and it is sized and put on the wall that suits it best"}
@@ -181,7 +173,7 @@ func measureThings(s *seen) *Step {
 	}
 	return &Step{ID: "sizes", N: d.Sizes, Go: ToMeasure, Do: "Measure first",
 		What: count(d.Sizes, "size is", "sizes are") + " assumed",
-		Why:  fmt.Sprintf("four fifths of what depends on them hangs on %s", count(d.First, "of them", "of them"))}
+		Why:  fmt.Sprintf("four fifths of what depends on them hangs on %d of them", d.First)}
 }
 
 // worthSwapping is what swaps must save in a week to be a step, in seconds (estimate).
