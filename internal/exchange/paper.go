@@ -4,7 +4,6 @@ package exchange
 
 import (
 	"hobrak/internal/core/sheet"
-	"hobrak/internal/core/silhouette"
 )
 
 // pen draws the parts of a page in one form of file. All lengths are mm of paper.
@@ -19,11 +18,6 @@ type pen interface {
 
 // draw draws a page in the order that its parts are on each other.
 func draw(to pen, p *sheet.Page) {
-	for i := range p.Areas {
-		a := &p.Areas[i]
-		path := areaPath(a)
-		to.path(&path)
-	}
 	for i := range p.Paths {
 		to.path(&p.Paths[i])
 	}
@@ -40,20 +34,6 @@ func draw(to pen, p *sheet.Page) {
 		in := &p.Insets[i]
 		to.within(in, func() { draw(to, in.Drawing) })
 	}
-}
-
-func areaPath(a *sheet.Area) sheet.Path {
-	p := sheet.Path{Grey: a.Grey}
-	for i, q := range a.Points {
-		s := silhouette.Seg{Op: 'L'}
-		if i == 0 {
-			s.Op = 'M'
-		}
-		s.P[0] = q
-		p.Segs = append(p.Segs, s)
-	}
-	p.Segs = append(p.Segs, silhouette.Seg{Op: 'Z'})
-	return p
 }
 
 // dashes are how long a stroke of a broken line and the gap after it are, in mm.

@@ -90,7 +90,7 @@ func TestWordsOfAnyScriptAreInThePDFAndThePicture(t *testing.T) {
 
 // What is outside of a window stays outside, in every form; what is within comes out where it belongs.
 func TestAWindowShowsItsPartOfADrawing(t *testing.T) {
-	d := &sheet.Page{W: 100, H: 100, Areas: []sheet.Area{{Points: [][2]float64{{50, 50}, {60, 50}, {60, 60}, {50, 60}}}}}
+	d := &sheet.Page{W: 100, H: 100, Paths: []sheet.Path{sheet.Outline([][2]float64{{50, 50}, {60, 50}, {60, 60}, {50, 60}}, 0, 0)}}
 	page := sheet.Page{W: 40, H: 40, Insets: []sheet.Inset{{X: 10, Y: 10, W: 15, H: 15, AtX: 40, AtY: 40, Drawing: d}}}
 	var b bytes.Buffer
 	require.NoError(t, exchange.PNG(&b, "window", []sheet.Page{page}))

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"io"
 	"math"
-	"sync"
 
 	"git.sr.ht/~sbinet/gg"
 	"golang.org/x/image/font"
@@ -113,24 +112,14 @@ func (p *png) box(r *sheet.Box) {
 	p.ClearPath()
 }
 
-var parsed sync.Map // of a typeface's name, as opentype has it
-
 func (p *png) face(f *typeface, size float64) font.Face {
 	key := fmt.Sprintf("%s %.2f", f.name, size)
 	if face, ok := p.faces[key]; ok {
 		return face
 	}
-	of, ok := parsed.Load(f.name)
-	if !ok {
-		font, err := opentype.Parse(f.data)
-		if err != nil {
-			panic(err) // it is part of the program
-		}
-		of, _ = parsed.LoadOrStore(f.name, font)
-	}
-	face, err := opentype.NewFace(of.(*opentype.Font), &opentype.FaceOptions{Size: size * p.k, DPI: 72})
+	face, err := opentype.NewFace(f.font, &opentype.FaceOptions{Size: size * p.k, DPI: 72})
 	if err != nil {
-		panic(err) // the same
+		panic(err) // it is part of the program
 	}
 	p.faces[key] = face
 	return face

@@ -11,15 +11,6 @@ import (
 	"hobrak/internal/core/weight"
 )
 
-// cut shortens a text to a width in mm.
-func (t Text) cut(room float64) Text {
-	for t.Width() > room && len([]rune(t.Text)) > 3 {
-		w := []rune(strings.TrimSuffix(t.Text, "…"))
-		t.Text = strings.TrimSpace(string(w[:len(w)-1])) + "…"
-	}
-	return t
-}
-
 // Belongings lists everything owned by name: how many, how large, how heavy, and where it lives.
 func Belongings(r *round.Round, paper Paper) []Page {
 	items := slices.Clone(r.Items)

@@ -46,21 +46,16 @@ func (p *picture) say(mm float64) string {
 	return fmt.Sprintf("%.0f", mm)
 }
 
-func (p *picture) outline(pts [][2]float64, grey, weight float64, dashed bool) {
-	segs := make([]silhouette.Seg, 0, len(pts)+1)
+func (p *picture) outline(pts [][2]float64, grey, weight float64) {
+	on := make([][2]float64, len(pts))
 	for i, q := range pts {
-		s := silhouette.Seg{Op: 'L'}
-		if i == 0 {
-			s.Op = 'M'
-		}
-		s.P[0] = p.at(q[0], q[1])
-		segs = append(segs, s)
+		on[i] = p.at(q[0], q[1])
 	}
-	p.Paths = append(p.Paths, Path{append(segs, silhouette.Seg{Op: 'Z'}), grey, weight, dashed})
+	p.Paths = append(p.Paths, Outline(on, grey, weight))
 }
 
-func (p *picture) rect(x, z, w, h, grey, weight float64, dashed bool) {
-	p.outline([][2]float64{{x, z}, {x + w, z}, {x + w, z + h}, {x, z + h}}, grey, weight, dashed)
+func (p *picture) rect(x, z, w, h, grey, weight float64) {
+	p.outline([][2]float64{{x, z}, {x + w, z}, {x + w, z + h}, {x, z + h}}, grey, weight)
 }
 
 // stroke is a line that things are drawn over.
@@ -75,10 +70,7 @@ func (p *picture) name(x, z, room, size float64, anchor string, bold bool, words
 		return
 	}
 	t := Text{Size: size, Text: words, Anchor: anchor, Bold: bold}
-	for t.Width() > room/p.scale && len([]rune(t.Text)) > 3 {
-		r := []rune(strings.TrimSuffix(t.Text, "…"))
-		t.Text = strings.TrimSpace(string(r[:len(r)-1])) + "…"
-	}
+	t = t.cut(room / p.scale)
 	if t.Width() > room/p.scale || 2*len([]rune(t.Text)) < len([]rune(words)) {
 		return // so little of it says nothing
 	}
@@ -147,13 +139,13 @@ func Wall(r *round.Round, elevation int, scale float64) Page {
 	if !e.Middle {
 		pts := [][2]float64{{0, 0}}
 		pts = append(pts, e.Profile...)
-		p.outline(append(pts, [2]float64{e.Length, 0}), wallGrey, .4, false)
+		p.outline(append(pts, [2]float64{e.Length, 0}), wallGrey, .4)
 		for _, x := range e.Studs {
 			p.stroke([4]float64{x, 0, x, heightAt(e.Profile, x)}, .1, true)
 		}
 	}
 	for _, f := range e.Features {
-		p.rect(f.X, f.Z, f.W, f.H, 1, .3, false)
+		p.rect(f.X, f.Z, f.W, f.H, 1, .3)
 		p.name(f.X+f.W/2, f.Z+f.H/2, f.W, 2.6, "middle", false, f.Name)
 	}
 	for i := range r.Places {
@@ -166,9 +158,9 @@ func Wall(r *round.Round, elevation int, scale float64) Page {
 		if t.Elevation != elevation {
 			continue
 		}
-		p.rect(t.X, t.Z, t.W, t.H, bodyGrey, .25, false)
+		p.rect(t.X, t.Z, t.W, t.H, bodyGrey, .25)
 		if t.Tall > t.H {
-			p.rect(t.X+.15*t.W, t.Z+t.H, .7*t.W, t.Tall-t.H, bodyGrey, .2, false)
+			p.rect(t.X+.15*t.W, t.Z+t.H, .7*t.W, t.Tall-t.H, bodyGrey, .2)
 		}
 		p.name(t.X+t.W/2, t.Z+30*scale/25, t.W, 2.4, "middle", false, t.Name)
 		for k := range r.Places {
@@ -209,7 +201,7 @@ func heightAt(profile [][2]float64, x float64) float64 {
 // place draws a place with its address and what can be seen in it.
 func (p *picture) place(r *round.Round, k int) {
 	pl := &r.Places[k]
-	p.rect(pl.X, pl.Z, pl.W, pl.H, placeGrey, .25, false)
+	p.rect(pl.X, pl.Z, pl.W, pl.H, placeGrey, .25)
 	for _, l := range pl.Lines {
 		p.stroke(l, .2, false)
 	}
@@ -270,7 +262,7 @@ func Floor(r *round.Round, scale float64) Page {
 	p.Page.bold(around, 7, 4, "start", r.Name+", floor plan")
 	p.Page.text(p.W-around, 7, 3, "end", fmt.Sprintf("1 : %.0f", scale))
 	for _, room := range r.Plan.Rooms {
-		p.outline(moved(room.Corners), wallGrey, .7, false)
+		p.outline(moved(room.Corners), wallGrey, .7)
 	}
 	named := map[string]string{}
 	for i := range r.Things {
@@ -282,7 +274,7 @@ func Floor(r *round.Round, scale float64) Page {
 		if t.Station {
 			grey = bodyGrey
 		}
-		p.outline(c, grey, .3, false)
+		p.outline(c, grey, .3)
 		if len(c) == 0 {
 			continue
 		}

@@ -5,15 +5,15 @@ package sheet
 
 import (
 	"math"
+	"strings"
 
 	"hobrak/internal/core/silhouette"
 )
 
-// Page of paper. It is drawn in this order: areas, paths, lines, boxes, texts, and last what
-// is inset.
+// Page of paper. It is drawn in this order: paths, lines, boxes, texts, and last what is inset.
 type Page struct {
-	W, H   float64
-	Areas  []Area
+	W, H float64
+
 	Paths  []Path
 	Lines  []Line
 	Boxes  []Box
@@ -64,10 +64,27 @@ type Text struct {
 	Turn   float64
 }
 
-// Area is a shaded outline.
-type Area struct {
-	Points [][2]float64
-	Grey   float64 // 0 black to 1 white
+// Outline is a closed path of straight lines.
+func Outline(points [][2]float64, grey, weight float64) Path {
+	p := Path{Grey: grey, Weight: weight}
+	for i, q := range points {
+		s := silhouette.Seg{Op: 'L', P: [3][2]float64{q}}
+		if i == 0 {
+			s.Op = 'M'
+		}
+		p.Segs = append(p.Segs, s)
+	}
+	p.Segs = append(p.Segs, silhouette.Seg{Op: 'Z'})
+	return p
+}
+
+// cut shortens a text to a width in mm.
+func (t Text) cut(room float64) Text {
+	for t.Width() > room && len([]rune(t.Text)) > 3 {
+		w := []rune(strings.TrimSuffix(t.Text, "…"))
+		t.Text = strings.TrimSpace(string(w[:len(w)-1])) + "…"
+	}
+	return t
 }
 
 // Width of a text, about, in mm: wide enough to keep labels apart.

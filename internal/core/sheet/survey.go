@@ -111,12 +111,11 @@ func (d *surveyor) plan() Page {
 }
 
 func (p *Page) shade(outline geometry.Polygon, at func(x, y float64) (float64, float64)) {
-	a := Area{Grey: .96}
-	for _, q := range outline {
-		x, y := at(q.X, q.Y)
-		a.Points = append(a.Points, [2]float64{x, y})
+	points := make([][2]float64, len(outline))
+	for i, q := range outline {
+		points[i][0], points[i][1] = at(q.X, q.Y)
 	}
-	p.Areas = append(p.Areas, a)
+	p.Paths = append(p.Paths, Outline(points, .96, 0))
 }
 
 // diagonals that were measured, and the one that would check the most.
