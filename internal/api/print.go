@@ -1,10 +1,8 @@
 package api
 
 import (
-	"bytes"
 	"context"
 	"fmt"
-	"io"
 	"net/http"
 	"slices"
 	"strings"
@@ -14,21 +12,10 @@ import (
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/sheet"
-	"hobrak/internal/exchange"
 )
 
 func (s *Server) printRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "print", Method: http.MethodGet, Path: "/api/v1/print/{what}/drawing.{form}", Summary: "Walls, the floor plan or a list of what lives where, on paper or as a picture"}), s.print)
-}
-
-// forms of files that drawings are written in.
-var forms = map[string]struct {
-	kind  string
-	write func(io.Writer, string, []sheet.Page) error
-}{
-	"pdf": {"application/pdf", exchange.PDF},
-	"svg": {"image/svg+xml", exchange.SVG},
-	"png": {"image/png", exchange.PNG},
 }
 
 func (s *Server) print(_ context.Context, in *struct {
@@ -83,12 +70,7 @@ func (s *Server) print(_ context.Context, in *struct {
 	if in.Form == "png" && len(pages) != 1 {
 		pages = []sheet.Page{sheet.Stacked(pages)}
 	}
-	form := forms[in.Form]
-	var b bytes.Buffer
-	if err := form.write(&b, title, pages); err != nil {
-		return nil, problem(err)
-	}
-	return &paper{form.kind, fmt.Sprintf(`inline; filename="%s.%s"`, drawingName(in.What, in.Wall), in.Form), b.Bytes()}, nil
+	return drawn(in.Form, title, drawingName(in.What, in.Wall), pages)
 }
 
 func wallsOf(r *round.Round) string {

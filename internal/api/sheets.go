@@ -8,6 +8,7 @@ import (
 	"hobrak/internal/core/sheet"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/exchange"
+	"io"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -35,13 +36,25 @@ func (s *Server) surveySheet(_ context.Context, in *struct {
 	}
 	pages := sheet.Survey(sh.Settings.Name, a, length.Style{System: sh.Settings.Units})
 	title := sh.Settings.Name + ": survey sheet"
-	write, kind := exchange.PDF, "application/pdf"
-	if in.Form == "svg" {
-		write, kind = exchange.SVG, "image/svg+xml"
-	}
+	return drawn(in.Form, title, "survey-"+in.ID, pages)
+}
+
+// forms of files that drawings are written in.
+var forms = map[string]struct {
+	kind  string
+	write func(io.Writer, string, []sheet.Page) error
+}{
+	"pdf": {"application/pdf", exchange.PDF},
+	"svg": {"image/svg+xml", exchange.SVG},
+	"png": {"image/png", exchange.PNG},
+}
+
+// drawn is pages as a file of a form, under a name without its ending.
+func drawn(form, title, name string, pages []sheet.Page) (*paper, error) {
+	f := forms[form]
 	var b bytes.Buffer
-	if err := write(&b, title, pages); err != nil {
-		return nil, err
+	if err := f.write(&b, title, pages); err != nil {
+		return nil, problem(err)
 	}
-	return &paper{kind, fmt.Sprintf(`inline; filename="survey-%s.%s"`, in.ID, in.Form), b.Bytes()}, nil
+	return &paper{f.kind, fmt.Sprintf(`inline; filename="%s.%s"`, name, form), b.Bytes()}, nil
 }
