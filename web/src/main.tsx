@@ -3,19 +3,18 @@ import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router/dom";
-import { toast } from "sonner";
 import { router } from "./app/router";
 import { lamp } from "./app/shown";
+import { sayReason } from "./reason";
 
 if (lamp.get() === "off" || (lamp.get() === "" && window.matchMedia("(prefers-color-scheme: dark)").matches))
   document.documentElement.dataset.lamp = "off";
 
 // What nobody else says is said here: a change that did not go through, and what was awaited by nobody.
-const said = (e: unknown) => void toast.error(e instanceof Error ? e.message : String(e));
-window.addEventListener("unhandledrejection", (e) => said(e.reason));
+window.addEventListener("unhandledrejection", (e) => sayReason(e.reason));
 
 const client = new QueryClient({
-  mutationCache: new MutationCache({ onError: (e, _v, _c, m) => !m.options.onError && said(e) }),
+  mutationCache: new MutationCache({ onError: (e, _v, _c, m) => !m.options.onError && sayReason(e) }),
   defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 30_000 } },
 });
 

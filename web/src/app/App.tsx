@@ -17,7 +17,7 @@ import { Ghost } from "../stage/Ghost";
 import { segmentAt } from "../stage/geometry";
 import { lenses } from "../stage/lenses";
 import { useDrag } from "../stage/useDrag";
-import { goTo, goToMiddle, seeView } from "../stage/view";
+import { goTo, goToMiddle, middle, seeView } from "../stage/view";
 import { Hints } from "../ui/Hint";
 import { BenchProvider, type Bench } from "./bench";
 import { useCommandKeys, useLetters, type Command, type Told } from "./commands";
@@ -192,6 +192,7 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   );
 
   const page = screen.Page !== undefined;
+  const print = () => setPrinting(Math.max(0, segmentAt(standing, middle())));
   const commands: Command[] = [
     {
       name: "Find a thing or a place",
@@ -217,7 +218,7 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
       keys: ["m"],
       off: page || !stand || (!item && !place),
       run: () => {
-        if (item) lift(item, (seeView().from + seeView().to) / 2);
+        if (item) lift(item, middle());
         else if (place && !carrying.lift(place))
           toast(`${place.id} stands on the floor or is part of something that does. Type where it goes under “Where it is”.`);
       },
@@ -234,7 +235,7 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
     {
       name: "Print or save a picture",
       keys: page ? ["p"] : ["p", "Mod p"],
-      run: () => setPrinting(Math.max(0, segmentAt(standing, (seeView().from + seeView().to) / 2))),
+      run: print,
     },
     { name: letters ? "Turn single-letter keys off" : "Turn single-letter keys on", run: () => setLetters(!letters) },
     { name: "Show next steps", run: showSteps },
@@ -296,7 +297,7 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
                 onHold={stand ? hold : undefined}
                 onCarry={stand ? carrying.start : undefined}
                 onPlace={placeBest}
-                onPrint={() => setPrinting(Math.max(0, segmentAt(standing, (seeView().from + seeView().to) / 2)))}
+                onPrint={print}
               />
             )}
             {phone && (

@@ -6,6 +6,7 @@ import { Button } from "../ui/Button";
 import { Switch } from "../ui/Switch";
 import { groups, thumbed, type Screen } from "./screens";
 import { useShown } from "./shown";
+import { shade } from "../ui/windows";
 
 /** Bar is the way through the work on a phone: four screens under the thumb, and the rest of them. */
 export function Bar({ screen, onPick, onKeys }: { screen: Screen; onPick: (s: Screen) => void; onKeys: () => void }) {
@@ -37,7 +38,7 @@ export function Bar({ screen, onPick, onKeys }: { screen: Screen; onPick: (s: Sc
           </span>
         </Dialog.Trigger>
         <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+          <Dialog.Overlay className={shade} />
           <Dialog.Content
             aria-describedby={undefined}
             className="fixed inset-x-0 bottom-0 z-50 max-h-[85dvh] overflow-y-auto border-t border-ink bg-sheet px-4 pt-3 pb-6 text-ink"

@@ -1,10 +1,11 @@
 import { useRouteError } from "react-router";
 import { useConnected } from "./shop";
+import { reason } from "../reason";
 
 /** Failed stands where a screen could not be shown, with a way on; the rest of the window goes on working. */
 export function Failed() {
   const error = useRouteError();
-  const text = error instanceof Error ? error.message : String(error);
+  const text = reason(error);
   const connected = useConnected();
   // A part of the front end that did not come: the server is away, or was updated while the page was open.
   const updated = /dynamically imported module|module script failed|Unable to preload/i.test(text);

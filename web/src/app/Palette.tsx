@@ -5,6 +5,7 @@ import { useFound } from "../find/useFound";
 import { seconds } from "../units";
 import { written, type Command } from "./commands";
 import { groups, type Screen } from "./screens";
+import { shade } from "../ui/windows";
 
 interface Props {
   open: boolean;
@@ -57,7 +58,7 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
       onOpenChange={setOpen}
       label="Find anything"
       shouldFilter={false}
-      overlayClassName="fixed inset-0 z-40 bg-black/40"
+      overlayClassName={shade}
       contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 border border-ink bg-sheet text-ink"
     >
       <Menu.Input

@@ -5,6 +5,7 @@ import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
 import { Radios } from "../ui/Radios";
 import { useKept } from "./useKept";
+import { centred, shade } from "../ui/windows";
 
 const forms = [
   { value: "pdf", name: "PDF" },
@@ -48,11 +49,8 @@ export default function Print({
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-[min(28rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-5 text-ink"
-        >
+        <Dialog.Overlay className={shade} />
+        <Dialog.Content aria-describedby={undefined} className={`${centred} w-[min(28rem,94vw)] overflow-y-auto`}>
           <Dialog.Title className="mb-2 text-head font-bold">Print or save a picture</Dialog.Title>
           <div className={line}>
             <span>of</span>

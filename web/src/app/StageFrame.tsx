@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronRight, Printer } from "lucide-react";
-import { Suspense, useEffect, useState } from "react";
+import { Suspense, useEffect, useRef } from "react";
 import { Outlet } from "react-router";
 import type { FreeSpace, Item, Place, Round } from "../api/client";
 import { depthsIn, m2ByDepth } from "../free/useFree";
@@ -154,15 +154,15 @@ export function StageFrame({
 function useOneWall(round: Round, phone: boolean): number | undefined {
   const [wall, setWall] = useKept("wall", 0);
   const stamp = useView((v) => v.stamp);
-  const [followed, setFollowed] = useState(stamp);
+  const followed = useRef(stamp);
   useEffect(() => {
-    if (stamp === followed) return;
-    setFollowed(stamp);
+    if (stamp === followed.current) return;
+    followed.current = stamp;
     const { goal = 0, from, to } = seeView();
     const exact = round.elevations.findIndex((s) => Math.abs(s.offset - goal) < 2);
     const at = exact >= 0 ? exact : segmentAt(round, goal + (to - from) / 2);
     if (at >= 0) setWall(at);
-  }, [stamp, followed, round, setWall]);
+  }, [stamp, round, setWall]);
   return phone && round.elevations.length > 0 ? Math.min(wall, round.elevations.length - 1) : undefined;
 }
 

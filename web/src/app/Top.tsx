@@ -5,6 +5,7 @@ import { Hint } from "../ui/Hint";
 import { Ways } from "./Ways";
 import type { Screen } from "./screens";
 import { useShown } from "./shown";
+import { written } from "./commands";
 
 interface Props {
   shop: string;
@@ -37,7 +38,7 @@ export function Top({ shop, screen, connected, onPick, onUndo, onRedo, onKeys, o
         <Tool label="Undo" k="u" onClick={onUndo}>
           <Undo2 size={17} aria-hidden />
         </Tool>
-        <Tool label="Redo" k="Shift u" onClick={onRedo}>
+        <Tool label="Redo" k="U" onClick={onRedo}>
           <Redo2 size={17} aria-hidden />
         </Tool>
         <span className="flex max-md:hidden">
@@ -51,7 +52,7 @@ export function Top({ shop, screen, connected, onPick, onUndo, onRedo, onKeys, o
           </Tool>
         </span>
         <span className="hidden max-xl:flex">
-          <Tool label="Find anything" k="Ctrl k" onClick={onFind}>
+          <Tool label="Find anything" k="Mod k" onClick={onFind}>
             <Search size={17} aria-hidden />
           </Tool>
         </span>
@@ -73,7 +74,7 @@ function Tool({ label, k, onClick, children }: { label: string; k: string; onCli
     <Hint
       says={
         <>
-          {label} <kbd className="text-quiet">{k}</kbd>
+          {label} <kbd className="text-quiet">{written(k)}</kbd>
         </>
       }
     >

@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { listenTogether } from "./listen";
 import { merged } from "./merge";
 import { api, keys, Refused, unwrap, type Spot, type Surveyed, onto, type Seen } from "../api/client";
+import { reason } from "../reason";
 
 /** useSeen is the round of the shop as it stands. */
 export function useSeen() {
@@ -97,7 +98,7 @@ export function useDone() {
           toast(`Undone: ${r.what}`);
         } catch (e) {
           const stale = e instanceof Refused && e.problem.status === 412;
-          toast.error(stale ? "Something else was changed since. Undo it from the history." : e instanceof Error ? e.message : String(e));
+          toast.error(stale ? "Something else was changed since. Undo it from the history." : reason(e));
         }
         void client.invalidateQueries({ queryKey: keys.round });
       };

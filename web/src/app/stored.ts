@@ -46,11 +46,7 @@ export function stored<T>(name: string, first: T): Stored<T> {
   return {
     get: read,
     set: (next) => {
-      try {
-        localStorage.setItem(name, JSON.stringify(next));
-      } catch {
-        lasting = next;
-      }
+      if (!keep(() => localStorage, name, JSON.stringify(next))) lasting = next;
       tell();
     },
     use: () =>

@@ -1,4 +1,5 @@
 import { useCallback, useState, type SetStateAction } from "react";
+import { keep } from "./stored";
 
 const name = (key: string) => `kept ${key}`;
 
@@ -18,11 +19,7 @@ export function useKept<T>(key: string, first: T): [T, (next: SetStateAction<T>)
     (next: SetStateAction<T>) =>
       setValue((old) => {
         const now = typeof next === "function" ? (next as (old: T) => T)(old) : next;
-        try {
-          sessionStorage.setItem(name(key), JSON.stringify(now));
-        } catch {
-          // The browser keeps nothing more, or nothing at all: then it lasts as long as the page.
-        }
+        keep(() => sessionStorage, name(key), JSON.stringify(now));
         return now;
       }),
     [key],

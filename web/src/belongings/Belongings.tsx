@@ -16,22 +16,13 @@ import { Cards } from "./Cards";
 import { List } from "./List";
 import { OneOut } from "./OneOut";
 import { useThings } from "./useThings";
-import {
-  columns,
-  grouped,
-  groupings,
-  remembered,
-  totals,
-  useAdvice,
-  useOneOut,
-  useRemove,
-  useMatching,
-  useSet,
-  usual,
-  type Grouping,
-} from "./useList";
+import { columns, grouped, groupings, totals, useAdvice, useOneOut, useRemove, useMatching, useSet, usual, type Grouping } from "./useList";
 import { useDone } from "../app/shop";
-import { keep } from "../app/stored";
+import { stored } from "../app/stored";
+
+/** shownColumns are those that are chosen for the list, dustSaidIn the shop whose dust was said. */
+const shownColumns = stored<string[]>("columns", usual);
+const dustSaidIn = stored("dust", "");
 
 /** Belongings is the list of everything owned, one typed line at a time. */
 export default function Belongings({ round, revision, onFit }: { round: Round; revision: number; onFit: (items: string[]) => void }) {
@@ -39,7 +30,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const [sort, setSort] = useKept("list sort", { by: "name", down: false });
   const [by, setBy] = useKept<Grouping>("list grouping", "");
   const [folded, setFolded] = useState<Set<string>>(new Set());
-  const [cols, setCols] = useState<string[]>(() => remembered("columns", usual));
+  const cols = shownColumns.use();
   const [chosen, setChosen] = useState<Set<string>>(new Set());
   const [fresh, setFresh] = useState<string>();
   const [came, setCame] = useState<string>();
@@ -52,7 +43,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
       else p.delete("topic");
       return p;
     });
-  const [dustSaid, setDustSaid] = useState(() => remembered("dust", "") === round.name);
+  const dustSaid = dustSaidIn.use() === round.name;
   const phone = usePhone();
   const picker = useRef<HTMLInputElement>(null);
   const client = useQueryClient();
@@ -60,16 +51,13 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const advice = useAdvice(revision);
   const all = useMemo(() => [...round.items, ...round.wished], [round]);
   const matching = useMatching(all, filter, revision) ?? all;
-  const { things: items, columns: shownColumns } = useThings(matching, sort, cols);
+  const { things: items, columns: visible } = useThings(matching, sort, cols);
   const lines = useMemo(() => grouped(items, by, folded), [items, by, folded]);
   const mine = useMemo(() => items.filter((i) => chosen.has(i.id)), [items, chosen]);
   const sum = totals(mine.length > 0 ? mine : items);
   const said = topics(advice, dustSaid, round.units);
 
-  const show = (ids: string[]) => {
-    setCols(ids);
-    keep(() => localStorage, "columns", JSON.stringify(ids));
-  };
+  const fold = (g: string) => setFolded((f) => (f.has(g) ? new Set([...f].filter((x) => x !== g)) : new Set([...f, g])));
   const goTo = (id: string) => {
     setFilter("");
     setFolded(new Set());
@@ -130,7 +118,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
               key={c.id}
               on={cols.includes(c.id)}
               disabled={c.id === "name"}
-              onChange={(on) => show(on ? [...cols, c.id] : cols.filter((x) => x !== c.id))}
+              onChange={(on) => shownColumns.set(on ? [...cols, c.id] : cols.filter((x) => x !== c.id))}
             >
               {c.title}
             </Tick>
@@ -180,18 +168,11 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
       </div>
       <div className="flex min-h-0 flex-1 gap-3">
         {phone ? (
-          <Cards
-            lines={lines}
-            columns={shownColumns}
-            revision={revision}
-            units={round.units}
-            onFold={(g) => setFolded((f) => (f.has(g) ? new Set([...f].filter((x) => x !== g)) : new Set([...f, g])))}
-            fresh={fresh}
-          />
+          <Cards lines={lines} columns={visible} revision={revision} units={round.units} onFold={fold} fresh={fresh} />
         ) : (
           <List
             lines={lines}
-            columns={shownColumns}
+            columns={visible}
             revision={revision}
             units={round.units}
             sort={sort}
@@ -199,7 +180,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
             chosen={chosen}
             onChoose={setChosen}
             folded={folded}
-            onFold={(g) => setFolded((f) => (f.has(g) ? new Set([...f].filter((x) => x !== g)) : new Set([...f, g])))}
+            onFold={fold}
             onPaste={setFrom}
             fresh={fresh}
           />
@@ -214,8 +195,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
             onGo={goTo}
             onClose={() => setTopic(undefined)}
             onDustSaid={() => {
-              keep(() => localStorage, "dust", JSON.stringify(round.name));
-              setDustSaid(true);
+              dustSaidIn.set(round.name);
               setTopic(undefined);
             }}
           />

@@ -9,6 +9,8 @@ import { told } from "../api/stream";
 import { Pick } from "../ui/Pick";
 import { Progress } from "../ui/Progress";
 import { Tickbox } from "../ui/Tickbox";
+import { reason } from "../reason";
+import { shade } from "../ui/windows";
 
 interface Props {
   /** what is brought in: a file, or text copied from a spreadsheet */
@@ -52,7 +54,7 @@ export function BringIn({ from, revision, onClose }: Props) {
   return (
     <Dialog.Root open onOpenChange={(on) => !on && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Overlay className={shade} />
         <Dialog.Content
           aria-describedby={undefined}
           // A wrong click beside it must not throw the mapping away.
@@ -168,7 +170,7 @@ function Mapped({
         }
       }
     } catch (e) {
-      setFailed(stop.signal.aborted ? "Stopped: nothing was imported." : e instanceof Error ? e.message : String(e));
+      setFailed(stop.signal.aborted ? "Stopped: nothing was imported." : reason(e));
     } finally {
       setGoing(undefined);
     }

@@ -2,11 +2,12 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { Refused, type Item } from "../api/client";
-import { Silhouette } from "../stage/Silhouette";
 import { Button } from "../ui/Button";
 import { size, uses, weight, type Units } from "../units";
 import { edited } from "./Row";
 import { useSet, type Column, type Line } from "./useList";
+import { TypedIn } from "../ui/TypedIn";
+import { Portrait } from "./Portrait";
 
 interface Props {
   lines: Line[];
@@ -98,8 +99,6 @@ function Card({
   onOpen: (on: boolean) => void;
 }) {
   const navigate = useNavigate();
-  const k = 40 / Math.max(item.w, item.h, 1);
-  const [w, h] = [Math.max(4, item.w * k), Math.max(4, item.h * k)];
   return (
     <div data-card={item.id}>
       <button
@@ -109,9 +108,7 @@ function Card({
         className="flex min-h-16 w-full items-center gap-3 px-2 py-1.5 text-left"
       >
         <span className="flex w-11 shrink-0 justify-center">
-          <svg width={w} height={h} aria-hidden>
-            <Silhouette kind={item.glyph} x={0} y={0} w={w} h={h} outline={item.out || item.status === "wished"} />
-          </svg>
+          <Portrait item={item} size={40} least={4} />
         </span>
         <span className="min-w-0 flex-1">
           <b className="block truncate text-lead">
@@ -149,11 +146,7 @@ function Card({
 
 /** Cell is one field of a thing with its name beside it. What is refused stays in it with the reason. */
 function Cell({ item, column: c, revision, units }: { item: Item; column: Column; revision: number; units: Units }) {
-  const first = edited(item, c, units);
-  const [text, setText] = useState(first);
   const set = useSet();
-  const why = set.error instanceof Refused ? set.error.message : undefined;
-  const send = () => text !== first && c.field && set.mutate({ base: revision, ids: [item.id], field: c.field, text });
   const assumed = c.assumed !== undefined && item.assumed.includes(c.assumed);
   return (
     <label className="flex items-center gap-3 border-b border-line/40">
@@ -161,24 +154,13 @@ function Cell({ item, column: c, revision, units }: { item: Item; column: Column
         {c.title}
         {assumed && <i> assumed</i>}
       </span>
-      <span className="min-w-0 flex-1">
-        <input
-          value={text}
-          aria-invalid={why ? true : undefined}
-          onChange={(e) => {
-            setText(e.target.value);
-            set.reset();
-          }}
-          onBlur={send}
-          onKeyDown={(e) => e.key === "Enter" && send()}
-          className={`w-full bg-transparent px-1 ${why ? "text-red" : ""}`}
-        />
-        {why && (
-          <span role="alert" className="block text-small text-red">
-            {why}
-          </span>
-        )}
-      </span>
+      <TypedIn
+        value={edited(item, c, units)}
+        why={set.error instanceof Refused ? set.error.message : undefined}
+        onDone={(text) => c.field && set.mutate({ base: revision, ids: [item.id], field: c.field, text })}
+        onTyped={set.reset}
+        className=""
+      />
     </label>
   );
 }

@@ -6,15 +6,10 @@ import { api, keys, unwrap, type Line } from "../api/client";
 import { Silhouette } from "../stage/Silhouette";
 import { size, uses, weight, type Units } from "../units";
 import { useAdd, useNewStation } from "./useList";
-import { keep } from "../app/stored";
+import { stored } from "../app/stored";
 
-function history(): string[] {
-  try {
-    return JSON.parse(localStorage.getItem("lines") ?? "[]") as string[];
-  } catch {
-    return [];
-  }
-}
+/** typed are the last lines, the newest first. */
+const typed = stored<string[]>("lines", []);
 
 /** LineEntry takes one thing a line and shows what each piece is taken for while it is typed. */
 export function LineEntry({
@@ -62,7 +57,7 @@ export function LineEntry({
     if (line === "" || add.isPending) return;
     try {
       const done = await add.mutateAsync({ base: revision, lines: [line] });
-      keep(() => localStorage, "lines", JSON.stringify([line, ...history().filter((l) => l !== line)].slice(0, 50)));
+      typed.set([line, ...typed.get().filter((l) => l !== line)].slice(0, 50));
       setText("");
       setBack(0);
       onAdded(done.ids);
@@ -71,7 +66,7 @@ export function LineEntry({
     }
   };
   const recall = (by: number) => {
-    const all = history();
+    const all = typed.get();
     const to = Math.max(0, Math.min(all.length, back + by));
     setBack(to);
     setText(to === 0 ? "" : (all[to - 1] ?? ""));

@@ -10,6 +10,7 @@ import { weight, type Units } from "../units";
 import { edited, Row, rowHeight, type Acts, type Editing } from "./Row";
 import { useSet, type Column, type Line } from "./useList";
 import { useDone } from "../app/shop";
+import { reason } from "../reason";
 
 interface ListProps {
   lines: Line[];
@@ -131,7 +132,7 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
         const made = await set.mutateAsync({ base: newest.current, ids: [editing.id], field: c.field ?? "", text: editing.text });
         newest.current = Math.max(newest.current, made.id);
       } catch (e) {
-        const why = e instanceof Error ? e.message : String(e);
+        const why = reason(e);
         const again = () => {
           setAt(cell);
           setEditing({ ...editing, why });

@@ -2,10 +2,10 @@ import clsx from "clsx";
 import { memo } from "react";
 import type { Item } from "../api/client";
 import { Thumb } from "../photo/Thumb";
-import { Silhouette } from "../stage/Silhouette";
 import { length, uses, weight, type Units } from "../units";
 import { Weigh } from "./Weigh";
 import type { Column } from "./useList";
+import { Portrait } from "./Portrait";
 
 /** said is how a value is written in the list. */
 export function said(item: Item, c: Column, units: Units): string {
@@ -121,7 +121,7 @@ export const Row = memo(function Row({
           ) : item.photos[0] ? (
             <Thumb name={item.photos[0]} of={item.name} className="h-6.5 w-7.5" />
           ) : (
-            <Portrait item={item} />
+            <Portrait item={item} size={22} least={3} />
           )}
         </button>
       </span>
@@ -189,13 +189,3 @@ export const Row = memo(function Row({
     </div>
   );
 });
-
-function Portrait({ item }: { item: Item }) {
-  const k = 22 / Math.max(item.w, item.h, 1);
-  const [w, h] = [Math.max(3, item.w * k), Math.max(3, item.h * k)];
-  return (
-    <svg width={w} height={h} aria-hidden>
-      <Silhouette kind={item.glyph} x={0} y={0} w={w} h={h} outline={item.out || item.status === "wished"} />
-    </svg>
-  );
-}

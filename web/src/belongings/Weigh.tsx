@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, keys, unwrap } from "../api/client";
+import { reason } from "../reason";
 
 /**
  * Weigh reads the scale into the weight that is open. A scale that types like a
@@ -15,7 +16,7 @@ export function Weigh({ id, onRead }: { id: string; onRead: (text: string) => vo
       onRead(unwrap(await api.POST("/api/v1/items/{id}/weigh", { params: { path: { id } } })).text);
       setWhy("");
     } catch (e) {
-      setWhy(e instanceof Error ? e.message : String(e));
+      setWhy(reason(e));
     }
   };
   return (

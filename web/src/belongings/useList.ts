@@ -171,12 +171,3 @@ export function useNewStation() {
 export function useOneOut() {
   return useListChange(async (v: { base: number; on: boolean }) => unwrap(await api.PUT("/api/v1/settings/one-out", changed(v))));
 }
-
-/** remembered keeps a choice of how the list is shown in this browser. */
-export function remembered<T>(key: string, otherwise: T): T {
-  try {
-    return (JSON.parse(localStorage.getItem(key) ?? "null") as T | null) ?? otherwise;
-  } catch {
-    return otherwise;
-  }
-}

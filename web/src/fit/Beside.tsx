@@ -8,6 +8,7 @@ import { orders } from "./Table";
 import { proposalOf } from "./useFit";
 import { priced, wishes } from "./Wishes";
 import { Choices } from "../ui/Choices";
+import { shade } from "../ui/windows";
 
 /** row of the table: what it is called, how it stands, and in each plan; less is better when down. */
 interface Line {
@@ -24,7 +25,7 @@ export function Beside({ standing, kept, onOpen }: { standing: Round; kept: Run[
     <Dialog.Root open={shown} onOpenChange={setShown}>
       <Dialog.Trigger className="mb-1.5 font-semibold text-blue hover:underline">All side by side</Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Overlay className={shade} />
         <Dialog.Content
           aria-describedby={undefined}
           className="fixed inset-x-6 top-5 bottom-5 z-50 flex flex-col border border-ink bg-sheet px-5 pt-3 pb-4 text-ink"

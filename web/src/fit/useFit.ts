@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
-import { toast } from "sonner";
 import { listen } from "../app/listen";
 import { api, keys, unwrap, type WishCosts, type Run } from "../api/client";
+import { sayReason } from "../reason";
 
 /** Style is a way of working that storage is planned for. */
 export type Style = "open" | "closed" | "mobile" | "yours";
@@ -60,7 +60,7 @@ export function useFit(revision: number, wanted: boolean) {
   const begin = useCallback(
     (start: () => Promise<Run>) => {
       setFalling([]);
-      start().then(show, said);
+      start().then(show, sayReason);
     },
     [show],
   );
@@ -123,7 +123,7 @@ export function useFit(revision: number, wanted: boolean) {
       api
         .POST("/api/v1/plans/{id}/stop", { params: { path: { id } } })
         .then(unwrap)
-        .then(setRun, said);
+        .then(setRun, sayReason);
   }, [id]);
   const forget = useCallback(() => {
     show(undefined);
@@ -132,7 +132,7 @@ export function useFit(revision: number, wanted: boolean) {
   const aside = useCallback(() => show(undefined), [show]);
   const discard = useCallback(() => {
     // A plan the server no longer has is gone as well.
-    if (id) api.DELETE("/api/v1/plans/{id}", { params: { path: { id } } }).catch(said);
+    if (id) api.DELETE("/api/v1/plans/{id}", { params: { path: { id } } }).catch(sayReason);
     setKept((k) => k.filter((r) => r.id !== id));
     show(undefined);
   }, [id, show]);
@@ -155,9 +155,6 @@ export function useFit(revision: number, wanted: boolean) {
     forget,
   };
 }
-
-/** said tells why something did not work. */
-const said = (e: unknown) => void toast.error(e instanceof Error ? e.message : String(e));
 
 /** useChoices are what a search and a proposal can be told, as the core has it. */
 export const useChoices = () =>

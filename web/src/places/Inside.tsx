@@ -11,6 +11,7 @@ import { Button } from "../ui/Button";
 import { More } from "../ui/More";
 import { Tickbox } from "../ui/Tickbox";
 import { useDone } from "../app/shop";
+import { TypedIn } from "../ui/TypedIn";
 
 /** Inside shows a place from the side that shows what is in it, with what is to be said of it. */
 export function Inside({ place, round, revision }: { place: Place; round: Round; revision: number }) {
@@ -206,37 +207,17 @@ function Fact({
   revision: number;
   wide?: boolean;
 }) {
-  const [text, setText] = useState(value);
   const set = useSetPlace();
-  const send = () => text !== value && set.mutate({ base: revision, id, field, text });
   return (
     <label className="flex min-w-0 items-baseline gap-2">
       <span className={`narrow shrink-0 text-small text-quiet ${wide ? "w-23" : "w-15.5"}`}>{label}</span>
-      <span className="min-w-0 flex-1">
-        <input
-          value={text}
-          aria-invalid={set.isError || undefined}
-          onChange={(e) => {
-            setText(e.target.value);
-            set.reset();
-          }}
-          onBlur={send}
-          onKeyDown={(e) => {
-            if (e.key === "Enter") send();
-            if (e.key === "Escape") {
-              e.stopPropagation();
-              setText(value);
-              set.reset();
-            }
-          }}
-          className={`w-full border-b bg-transparent px-1 ${set.isError ? "border-red text-red" : "border-line"}`}
-        />
-        {set.isError && (
-          <span role="alert" className="block text-fine text-red">
-            {set.error.message}
-          </span>
-        )}
-      </span>
+      <TypedIn
+        value={value}
+        why={set.error?.message}
+        onDone={(text) => set.mutate({ base: revision, id, field, text })}
+        onTyped={set.reset}
+        className={`border-b ${set.isError ? "" : "border-line"}`}
+      />
     </label>
   );
 }

@@ -34,6 +34,9 @@ export function goTo(x: number, jump = false) {
 /** goToMiddle asks for a spot of the round in the middle of the screen. */
 export const goToMiddle = (x: number) => goTo(x - (view.to - view.from) / 2);
 
+/** middle is the spot of the round in the middle of the screen. */
+export const middle = () => (view.from + view.to) / 2;
+
 /** watchView calls back at every change. */
 export function watchView(tell: () => void): () => void {
   heard.add(tell);

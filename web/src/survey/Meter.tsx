@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, keys, unwrap } from "../api/client";
 import { next } from "./Entry";
 import { useNotes } from "./useSurvey";
+import { reason } from "../reason";
 
 /**
  * Meter is the panel of the distance meter. A real one types into the field in
@@ -30,7 +31,7 @@ export function Meter({ imperial }: { imperial: boolean }) {
       if (!taken.refused && input) next(input);
       else input?.focus();
     } catch (e) {
-      setWhy(e instanceof Error ? e.message : String(e));
+      setWhy(reason(e));
     }
   };
   return (

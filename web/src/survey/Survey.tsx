@@ -1,6 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
-import { toast } from "sonner";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, keys, unwrap, type Dead, type Round, type Surveyed, type Verdict, onto } from "../api/client";
 import { FreeTotals, RegionParts, ZoneParts } from "../free/FreeSheet";
@@ -16,6 +15,7 @@ import { SurveyContext, useEnter, useNotes, useSurveyed } from "./useSurvey";
 import { WillItGo } from "./WillItGo";
 import { Choices } from "../ui/Choices";
 import { OnOff } from "../ui/OnOff";
+import { sayReason } from "../reason";
 
 /** Survey takes one wall after the other, clockwise from the main door. */
 export default function Survey({
@@ -274,7 +274,7 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
       setAdding(false);
       onArea(made.notes.area);
     } catch (e) {
-      toast.error(e instanceof Error ? e.message : String(e));
+      sayReason(e);
     }
   };
   const remove = async () => {
@@ -282,7 +282,7 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
       unwrap(await api.DELETE("/api/v1/areas/{id}", { params: { path: { id: area } }, headers: onto(data.revision) }));
       onArea(data.areas[0]?.id ?? "main");
     } catch (e) {
-      toast.error(e instanceof Error ? e.message : String(e));
+      sayReason(e);
     }
   };
   const secondary = data.areas[0]?.id !== area;

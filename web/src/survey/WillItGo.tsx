@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, keys, Refused, unwrap, type Verdict } from "../api/client";
 import { length, type Units } from "../units";
+import { reason } from "../reason";
 
 const does = { longest: "longest that goes", come_in: "comes in", turn: "turns", stand_up: "stands up" };
 
@@ -33,7 +34,7 @@ export function WillItGo({
       onSpot(out.find((v) => !v.fits) ?? out[2]);
     } catch (e) {
       const at = e instanceof Refused ? Number(/\[(\d)\]/.exec(e.problem.errors?.[0]?.location ?? "")?.[1] ?? 0) : 0;
-      setWhy({ side: at, text: e instanceof Error ? e.message : String(e) });
+      setWhy({ side: at, text: reason(e) });
     }
   };
   const say = (mm: number) => (mm > 0 ? length(mm, units) : "–");

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useRef, useState } from "react";
 import { api, keys, Refused, unwrap, type Entered, type Surveyed, onto } from "../api/client";
 import { keep as keepText } from "../app/stored";
+import { reason } from "../reason";
 
 /** Draft is what was typed in a field and could not be taken, and why. */
 export interface Draft {
@@ -91,7 +92,7 @@ export function useEnter(area: string) {
             await client.refetchQueries({ queryKey: keys.survey(area) });
             continue;
           }
-          const why = e instanceof Error ? e.message : String(e);
+          const why = reason(e);
           keep(entry.path, { text: entry.text, why });
           return { added: "", refused: why };
         }

@@ -1,6 +1,7 @@
 import { AlertDialog } from "radix-ui";
 import type { ReactNode } from "react";
 import { Button } from "./Button";
+import { centred, shade } from "./windows";
 
 interface Props {
   title: string;
@@ -23,8 +24,8 @@ export function Ask({ title, children, yes, no, onYes, danger, trigger, open, on
     <AlertDialog.Root open={open} onOpenChange={onOpenChange}>
       {trigger && <AlertDialog.Trigger asChild>{trigger}</AlertDialog.Trigger>}
       <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <AlertDialog.Content className="fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-[min(27rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-5 text-ink">
+        <AlertDialog.Overlay className={shade} />
+        <AlertDialog.Content className={`${centred} w-[min(27rem,94vw)] overflow-y-auto`}>
           <AlertDialog.Title className="mb-1 text-head font-bold">{title}</AlertDialog.Title>
           <AlertDialog.Description asChild>
             <div>{children}</div>

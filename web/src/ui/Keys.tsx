@@ -2,6 +2,7 @@ import { Dialog } from "radix-ui";
 import { useRef } from "react";
 import { useLetters, written, type Command, type Told } from "../app/commands";
 import { Switch } from "./Switch";
+import { centred, shade } from "./windows";
 
 /** Keys lists what can be done from the keyboard: the commands, and what parts of screens look after themselves. */
 export default function Keys({
@@ -24,14 +25,14 @@ export default function Keys({
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Overlay className={shade} />
         <Dialog.Content
           aria-describedby={undefined}
           onOpenAutoFocus={(e) => {
             e.preventDefault();
             close.current?.focus();
           }}
-          className="fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[min(720px,94vw)] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-sheet p-5 text-ink"
+          className={`${centred} flex w-[min(720px,94vw)] flex-col`}
         >
           <Dialog.Title className="mb-2 text-lg font-bold">Keys</Dialog.Title>
           <div className="min-h-0 overflow-y-auto" tabIndex={0} role="region" aria-label="List of keys">
