@@ -4,7 +4,6 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -42,8 +41,7 @@ func TestTheRoundIsDrawnToScaleAndScrolls(t *testing.T) {
 	assert.True(t, strings.Contains(eval[string](p, `location.search`), "lens=uses"), "the lens is in the URL")
 
 	// Frames while scrolling from one end to the other: reported, not asserted.
-	frames, err := chromedp.Run(p.ctx, chromedp.Evaluate[[]float64](`new Promise((done) => { const s = document.querySelector('[data-testid=round]').parentElement; const all = []; let last = performance.now(); let n = 0; const step = (now) => { all.push(now - last); last = now; s.scrollLeft = (s.scrollWidth * n) / 120; if (n++ < 120) requestAnimationFrame(step); else done(all.slice(1)) }; requestAnimationFrame(step) })`, chromedp.EvalAwaitPromise))
-	require.NoError(t, err)
+	frames := p.frames(120, `document.querySelector('[data-testid=round]').parentElement`, `e.scrollLeft = (e.scrollWidth * n) / 120`)
 	slow, worst := 0, 0.0
 	for _, f := range frames {
 		worst = max(worst, f)

@@ -287,9 +287,7 @@ func TestTwoThousandThingsScroll(t *testing.T) {
 	p.wait(`document.querySelector('[role=grid]').getAttribute('aria-rowcount') === '2001'`)
 	time.Sleep(2 * time.Second) // what the page still fetches
 	// A wheel's step in each frame through the whole list, with the time of every frame.
-	eval[bool](p, `(() => { const g = document.querySelector('[role=grid]'); const took = []; let last = performance.now(); const step = (now) => { took.push(now - last); last = now; g.scrollTop += 240; if (took.length < 250) requestAnimationFrame(step); else window.took = took; }; requestAnimationFrame(step); return true })()`)
-	p.wait(`window.took`)
-	took := eval[[]float64](p, `window.took.slice(1)`)
+	took := p.frames(250, `document.querySelector('[role=grid]')`, `e.scrollTop += 240`)
 	slices.Sort(took)
 	long := 0
 	for _, ms := range took {

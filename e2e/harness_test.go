@@ -104,12 +104,8 @@ func opened(t *testing.T, path string, data []byte, until string, options ...api
 		st.Close()
 	})
 	p := &page{t: t, ctx: ctx, url: h.URL, st: st, gone: func() { srv.Close(); h.CloseClientConnections(); h.Close() }}
-	// A page in the background gets no focus events.
-	focused := chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
-		return err
-	})
-	require.NoError(t, chromedp.Do(ctx, focused, chromedp.Navigate(h.URL+path)))
+	p.focusable()
+	p.visit(path)
 	p.wait(until)
 	return p
 }
@@ -156,6 +152,20 @@ func eval[T any](p *page, expression string) T {
 	v, err := chromedp.Run(p.ctx, chromedp.Evaluate[T](expression))
 	require.NoError(p.t, err, expression)
 	return v
+}
+
+// await what a promise comes to.
+func await[T any](p *page, expression string) T {
+	p.t.Helper()
+	v, err := chromedp.Run(p.ctx, chromedp.Evaluate[T](expression, chromedp.EvalAwaitPromise))
+	require.NoError(p.t, err, expression)
+	return v
+}
+
+// frames does a step with an element e in each of so many frames, n counting them, and gives the ms between them.
+func (p *page) frames(many int, element, step string) []float64 {
+	p.t.Helper()
+	return await[[]float64](p, fmt.Sprintf(`new Promise((done) => { const e = %s; const all = []; let last = performance.now(); let n = 0; const each = (now) => { all.push(now - last); last = now; %s; if (n++ < %d) requestAnimationFrame(each); else done(all.slice(1)) }; requestAnimationFrame(each) })`, element, step, many))
 }
 
 func (p *page) key(keys string) {
@@ -209,20 +219,31 @@ func (p *page) choose(label, word string) {
 	p.pick(fmt.Sprintf(`document.querySelector('[role=combobox][aria-label=%q]')`, label), word)
 }
 
+// call the browser directly.
+func call[P, R any](p *page, command cdp.Command[P, R], params P) {
+	p.t.Helper()
+	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, command, params)
+		return err
+	})))
+}
+
+// focusable has the page get focus events, which one in the background does not.
+func (p *page) focusable() {
+	p.t.Helper()
+	call(p, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+}
+
 // mouse moves, presses or releases.
 func (p *page) mouse(kind input.DispatchMouseEventType, x, y float64) {
 	p.t.Helper()
-	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		params := input.DispatchMouseEventParams{Type: kind, X: x, Y: y, Button: input.MouseButtonLeft}
-		if kind == chromedp.MouseMoved {
-			buttons := int64(1)
-			params.Buttons = buttons
-		} else {
-			params.ClickCount = 1
-		}
-		_, err := cdp.Call(ctx, t, input.DispatchMouseEvent, params)
-		return err
-	})))
+	params := input.DispatchMouseEventParams{Type: kind, X: x, Y: y, Button: input.MouseButtonLeft}
+	if kind == chromedp.MouseMoved {
+		params.Buttons = 1
+	} else {
+		params.ClickCount = 1
+	}
+	call(p, input.DispatchMouseEvent, params)
 }
 
 // drag from one element to a spot of a place, given as shares of its width and
@@ -311,8 +332,7 @@ func (p *page) axe(where string) {
 	script, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
 	require.NoError(p.t, err)
 	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Evaluate[chromedp.Void](string(script))))
-	found, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](`axe.run(document, { resultTypes: ['violations'] }).then((r) => JSON.stringify(r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160) + ' ' + n.failureSummary).join(' | '))))`, chromedp.EvalAwaitPromise))
-	require.NoError(p.t, err)
+	found := await[string](p, `axe.run(document, { resultTypes: ['violations'] }).then((r) => JSON.stringify(r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160) + ' ' + n.failureSummary).join(' | '))))`)
 	var list []string
 	require.NoError(p.t, json.Unmarshal([]byte(found), &list))
 	require.Empty(p.t, list, "%s:\n%s", where, strings.Join(list, "\n"))

@@ -5,7 +5,6 @@ import (
 	"testing"
 	"time"
 
-	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
@@ -25,7 +24,7 @@ func TestTenWindowsAndAPhoneSeeEachOthersChanges(t *testing.T) {
 		t.Cleanup(cancel)
 		require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(p.url+"/round")))
 		tab := &page{t: t, ctx: ctx, url: p.url, st: p.st}
-		call(tab, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+		tab.focusable()
 		tab.wait(shown)
 		tabs = append(tabs, tab)
 	}
@@ -41,7 +40,7 @@ func TestTenWindowsAndAPhoneSeeEachOthersChanges(t *testing.T) {
 	var took []time.Duration
 	for n, tab := range []*page{tabs[0], tabs[5], ph} {
 		since := time.Now()
-		await(tab, fmt.Sprintf(`fetch('/api/v1/items', { method: 'POST', headers: { 'Content-Type': 'application/json', 'If-Match': '"%d"' }, body: JSON.stringify({ lines: ['window %d'] }) }).then(() => true)`, n+1, n))
+		await[bool](tab, fmt.Sprintf(`fetch('/api/v1/items', { method: 'POST', headers: { 'Content-Type': 'application/json', 'If-Match': '"%d"' }, body: JSON.stringify({ lines: ['window %d'] }) }).then(() => true)`, n+1, n))
 		for _, other := range tabs {
 			other.revision(int64(n + 2))
 		}
@@ -167,11 +166,4 @@ func TestNextStepsLeadThereAndNeverNag(t *testing.T) {
 		q.wait(`document.querySelector('main button')`)
 		assert.NotContains(t, eval[string](q, `document.body.innerText`), "Everything has a home", path)
 	}
-}
-
-// await the end of a promise.
-func await(p *page, expression string) {
-	p.t.Helper()
-	_, err := chromedp.Run(p.ctx, chromedp.Evaluate[bool](expression, chromedp.EvalAwaitPromise))
-	require.NoError(p.t, err, expression)
 }

@@ -1,31 +1,19 @@
 package e2e
 
 import (
-	"context"
 	"fmt"
 	"slices"
 	"testing"
 	"time"
 
-	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
-	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"hobrak/demo"
 	"hobrak/internal/core/shop"
 )
-
-// call the browser directly.
-func call[P, R any](p *page, command cdp.Command[P, R], params P) {
-	p.t.Helper()
-	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		_, err := cdp.Call(ctx, t, command, params)
-		return err
-	})))
-}
 
 // size of the window, with touch when it is a phone's.
 func (p *page) size(w, h int64, phone bool) {

@@ -6,7 +6,6 @@ import (
 	"testing"
 	"time"
 
-	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -29,8 +28,7 @@ func TestFiguresOfTheInterface(t *testing.T) {
 	t.Logf("first load: %.0f KB compressed, of it %.0f KB scripts and styles", moved/1000, code/1000)
 	assert.Less(t, moved, 250e3, "first load, compressed")
 	paint := `new Promise((done) => { const v = { paint: 0, shift: 0, blocked: 0 }; new PerformanceObserver((l) => { for (const e of l.getEntries()) v.paint = e.startTime }).observe({ type: 'largest-contentful-paint', buffered: true }); new PerformanceObserver((l) => { for (const e of l.getEntries()) if (!e.hadRecentInput) v.shift += e.value }).observe({ type: 'layout-shift', buffered: true }); new PerformanceObserver((l) => { for (const e of l.getEntries()) v.blocked += Math.max(0, e.duration - 50) }).observe({ type: 'longtask', buffered: true }); setTimeout(() => done([v.paint, v.shift, v.blocked]), 400) })`
-	got, err := chromedp.Run(p.ctx, chromedp.Evaluate[[]float64](paint, chromedp.EvalAwaitPromise))
-	require.NoError(t, err)
+	got := await[[]float64](p, paint)
 	t.Logf("largest paint after %.0f ms, layout shift %.3f, blocked %.0f ms", got[0], got[1], got[2])
 	assert.Less(t, got[1], 0.1, "layout shift")
 	// Screens are fetched while nothing else is done; then each opens, a second time as well.
@@ -38,8 +36,7 @@ func TestFiguresOfTheInterface(t *testing.T) {
 	time.Sleep(time.Second)
 	for range 2 {
 		for _, s := range []struct{ path, there string }{{"/belongings", "[data-row]"}, {"/round", "[data-testid=round]"}, {"/places", "[data-testid=places]"}, {"/fit", "aside h2"}, {"/survey", "[data-testid=plan]"}, {"/history", "[data-change]"}, {"/find", "[data-testid=round]"}} {
-			took, err := chromedp.Run(p.ctx, chromedp.Evaluate[float64](fmt.Sprintf(`new Promise((done) => { const begun = performance.now(); history.pushState(null, '', %q); dispatchEvent(new PopStateEvent('popstate')); const look = () => location.pathname === %q && document.querySelector(%q) ? requestAnimationFrame(() => done(performance.now() - begun)) : setTimeout(look, 4); look() })`, s.path, s.path, s.there), chromedp.EvalAwaitPromise))
-			require.NoError(t, err)
+			took := await[float64](p, fmt.Sprintf(`new Promise((done) => { const begun = performance.now(); history.pushState(null, '', %q); dispatchEvent(new PopStateEvent('popstate')); const look = () => location.pathname === %q && document.querySelector(%q) ? requestAnimationFrame(() => done(performance.now() - begun)) : setTimeout(look, 4); look() })`, s.path, s.path, s.there))
 			t.Logf("%s opened in %.0f ms", s.path, took)
 		}
 	}
@@ -55,8 +52,7 @@ func TestFiguresOfALargeShop(t *testing.T) {
 	time.Sleep(500 * time.Millisecond)
 	// While the round rolls nothing outside of the stage and its tape is touched.
 	eval[bool](p, `(() => { window.outside = 0; new MutationObserver((l) => { for (const m of l) { const e = m.target.nodeType === 1 ? m.target : m.target.parentElement; if (!e.closest('[data-testid=stage], [role=slider]')) window.outside++ } }).observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true }); return true })()`)
-	frames, err := chromedp.Run(p.ctx, chromedp.Evaluate[[]float64](`new Promise((done) => { const s = document.querySelector('[data-testid=round]').parentElement; const all = []; let last = performance.now(); let n = 0; const step = (now) => { all.push(now - last); last = now; s.scrollLeft = 12 * n; if (n++ < 200) requestAnimationFrame(step); else done(all.slice(1)) }; requestAnimationFrame(step) })`, chromedp.EvalAwaitPromise))
-	require.NoError(t, err)
+	frames := p.frames(200, `document.querySelector('[data-testid=round]').parentElement`, `e.scrollLeft = 12 * n`)
 	slices.Sort(frames)
 	t.Logf("3000 things, %d frames of scrolling: median %.1f ms, 95 of 100 under %.1f ms, longest %.1f ms", len(frames), frames[len(frames)/2], frames[len(frames)*95/100], frames[len(frames)-1])
 	outside := eval[int](p, `window.outside`)
