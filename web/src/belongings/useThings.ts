@@ -26,7 +26,7 @@ const defs: ColumnDef<typeof features, Item>[] = columns.map((c) => ({
   // What has nothing there comes last, whichever way round.
   sortUndefined: "last",
   sortFn: (a, b) => {
-    const [x, y] = [value(a.original, c.id), value(b.original, c.id)];
+    const [x, y] = [a.getValue(c.id), b.getValue(c.id)]; // the table keeps what it worked out
     return typeof x === "number" && typeof y === "number" ? x - y : String(x).localeCompare(String(y));
   },
 }));

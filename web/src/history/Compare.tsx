@@ -77,10 +77,7 @@ export function Compare({ from, to, revision, onClose }: { from: number; to: num
   );
 }
 
-const when = (m: Between["from"]) => {
-  const r = { at: m.at };
-  return `${day(dayOf(r))}, ${timeOf(r)}`;
-};
+const when = (m: Between["from"]) => `${day(dayOf(m))}, ${timeOf(m)}`;
 
 const step = (a: number, b: number, write: (n: number) => string) => (write(a) === write(b) ? write(b) : `${write(a)} → ${write(b)}`);
 
