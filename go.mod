@@ -12,6 +12,7 @@ require (
 	github.com/gin-contrib/gzip v1.2.5
 	github.com/gin-gonic/gin v1.12.0
 	github.com/go-fonts/dejavu v0.3.2
+	github.com/go-text/typesetting v0.3.5
 	github.com/gofrs/flock v0.13.2
 	github.com/oapi-codegen/runtime v1.9.0
 	github.com/pressly/goose/v3 v3.29.0

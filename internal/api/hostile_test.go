@@ -154,6 +154,7 @@ func (h *hostile) entry(c client, notes string) string {
 }
 
 func TestWhateverIsSentWhatIsStoredCanBeReadBack(t *testing.T) {
+	oneAfterTheOther(t)
 	ctx := context.Background()
 	accepted := map[string]int{}
 	for seed := range shoptest.Seeds(3) {

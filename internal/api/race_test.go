@@ -59,6 +59,7 @@ func (c client) gets(sh *shop.Shop) []string {
 }
 
 func TestReadingChangesNothing(t *testing.T) {
+	oneAfterTheOther(t)
 	// Every GET again and again beside writers, whose changes are kept in a model as well: at
 	// the end the shop that is stored, the one that is served and the model are the same, bit for
 	// bit. `make test` runs it under the race detector.

@@ -142,6 +142,7 @@ func TestExportsComeBackAsTheSameShop(t *testing.T) {
 }
 
 func TestWhatIsNoTableIsRefusedWithTheReason(t *testing.T) {
+	oneAfterTheOther(t)
 	c := start(t)
 	code, _, raw := c.raw(http.MethodPost, "/api/v1/tables/read?name=list.xls", []byte("\xd0\xcf\x11\xe0"))
 	assert.Equal(t, 422, code)

@@ -45,6 +45,7 @@ func texts(v any, path string, each func(path, text string)) {
 
 // What people typed is theirs, in whatever units; all else is in the units of the shop.
 func TestNothingInAnImperialShopSaysMillimetresOrKilograms(t *testing.T) {
+	oneAfterTheOther(t)
 	for name, doc := range map[string][]byte{"pantry": demo.Pantry, "boat bay": demo.Slipway} {
 		t.Run(name, func(t *testing.T) {
 			sh, err := shop.Read(doc)

@@ -22,6 +22,7 @@ func (c client) list(path string) (out []map[string]any) {
 }
 
 func TestHowTheShopIsWorkedInIsKept(t *testing.T) {
+	oneAfterTheOther(t)
 	c := startWith(t, few(t))
 	_, now := c.do(http.MethodGet, "/api/v1/settings/working", nil)
 	assert.Contains(t, now["families"], "planes")

@@ -6,11 +6,13 @@ import (
 	"errors"
 	"image/png"
 	"io"
+	"math"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"hobrak/demo"
 	"hobrak/internal/core/length"
@@ -59,33 +61,99 @@ func TestPDFHasItsPagesAndIsTheSameEachTime(t *testing.T) {
 	assert.Equal(t, 3, strings.Count(a.String(), "/Type /Page\n"))
 }
 
+// words is "plane", or something like it, in the scripts a drawing can be lettered in.
+var words = []string{
+	"Hobel", "Πλάνη", "Рубанок", "Ռանդա", "შალაშინი", "鉋", "かんな", "カンナ", "대패",
+	"פלונה", "مسحاة", "رنده", "रंदा", "স্টেকি", "ਰੰਦਾ", "રંધો", "ରନ୍ଧା", "இழைப்புளி", "చిత్రిక", "ಉಜ್ಜುಗೊರಡಿ",
+	"ചിന്തേര്", "යතු", "กบไสไม้", "ກົບ", "រណុស", "ရွေဘော်", "መላጊያ", "འབུར་ལེན", "ra\u0301bot",
+}
+
 func TestWordsOfAnyScriptAreInThePDFAndThePicture(t *testing.T) {
-	text := "Hobel Рубанок פלונה 鉋 かんな"
-	page := sheet.Page{W: 120, H: 20, Texts: []sheet.Text{{X: 5, Y: 10, Size: 4, Text: text, Anchor: "start"}}}
-	for _, r := range exchange.Runs(text) {
-		for _, c := range r.Text {
-			assert.True(t, r.Has(c), "%c has no letter in any typeface", c)
+	for _, text := range words {
+		assert.Zero(t, exchange.Boxes(text), "%s has letters that no typeface has", text)
+		page := sheet.Page{W: 60, H: 20, Texts: []sheet.Text{{X: 5, Y: 10, Size: 4, Text: text, Anchor: "start"}}}
+		var pdf, picture bytes.Buffer
+		require.NoError(t, exchange.PDF(&pdf, "any script", []sheet.Page{page}))
+		if exchange.NeedsShaping(text) {
+			assert.NotEmpty(t, exchange.Letters(&page.Texts[0]), text)
+		} else {
+			assert.Contains(t, pdf.String(), "/FontFile2", "the letters of %s are in the file", text)
 		}
-	}
-	var pdf, plain, picture bytes.Buffer
-	require.NoError(t, exchange.PDF(&pdf, "any script", []sheet.Page{page}))
-	page.Texts[0].Text = "Hobel"
-	require.NoError(t, exchange.PDF(&plain, "any script", []sheet.Page{page}))
-	assert.Greater(t, strings.Count(pdf.String(), "/FontFile2"), strings.Count(plain.String(), "/FontFile2"), "the letters are in the file")
-	require.NoError(t, exchange.PNG(&picture, "any script", []sheet.Page{page}))
-	img, err := png.Decode(&picture)
-	require.NoError(t, err)
-	assert.InDelta(t, 120*200/25.4, img.Bounds().Dx(), 1, "200 dots an inch")
-	dark := 0
-	for x := range img.Bounds().Dx() {
-		for y := range img.Bounds().Dy() {
-			if r, _, _, _ := img.At(x, y).RGBA(); r < 0x8000 {
-				dark++
+		require.NoError(t, exchange.PNG(&picture, "any script", []sheet.Page{page}))
+		img, err := png.Decode(&picture)
+		require.NoError(t, err)
+		assert.InDelta(t, 60*200/25.4, img.Bounds().Dx(), 1, "200 dots an inch")
+		dark := 0
+		for x := range img.Bounds().Dx() {
+			for y := range img.Bounds().Dy() {
+				if r, _, _, _ := img.At(x, y).RGBA(); r < 0x8000 {
+					dark++
+				}
 			}
 		}
+		assert.Greater(t, dark, 100, "%s is drawn", text)
+		require.Error(t, exchange.PNG(io.Discard, "two", []sheet.Page{page, page}))
 	}
-	assert.Greater(t, dark, 200, "the word is drawn")
-	require.Error(t, exchange.PNG(io.Discard, "two", []sheet.Page{page, page}))
+}
+
+// Words from right to left stand that way; what is from left to right among them keeps its own.
+func TestWordsFromTheRightStandThatWay(t *testing.T) {
+	at := func(text string) (xs []float64) {
+		for _, p := range exchange.Letters(&sheet.Text{Size: 10, Text: text}) {
+			xs = append(xs, span(p)[0])
+		}
+		return xs
+	}
+	shape := func(text string) []sheet.Path { return exchange.Letters(&sheet.Text{Size: 10, Text: text}) }
+	two, alef := shape("אב"), shape("א")
+	require.Len(t, two, 2)
+	assert.Equal(t, len(alef[0].Segs), len(two[1].Segs), "the first letter is on the right")
+	assert.Greater(t, at("אב 12")[2], at("אב 12")[0], "figures are read from the left, and stand at the left of the word")
+	joined, single := shape("بب"), shape("ب")
+	assert.NotEqual(t, joined[1].Segs[:4], single[0].Segs[:4], "letters join")
+	// A vowel that is written before the consonant it follows in speech.
+	ki, ka := shape("कि"), shape("क")
+	require.Len(t, ki, 2)
+	assert.Equal(t, len(ka[0].Segs), len(ki[1].Segs), "the consonant stands after its vowel")
+}
+
+func span(p sheet.Path) (s [4]float64) {
+	s = [4]float64{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
+	for _, g := range p.Segs {
+		n := map[byte]int{'M': 1, 'L': 1, 'C': 3}[g.Op]
+		for _, q := range g.P[:n] {
+			s = [4]float64{min(s[0], q[0]), min(s[1], q[1]), max(s[2], q[0]), max(s[3], q[1])}
+		}
+	}
+	return s
+}
+
+// However words are mixed, no letter is missing, and a text is the same wherever it is anchored and
+// however it is turned.
+func TestSetLettersAreTheSameHoweverTheyAreAnchoredAndTurned(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		text := strings.Join(rapid.SliceOfN(rapid.SampledFrom(append([]string{"No 4", "1200 × 600"}, words...)), 1, 5).Draw(t, "words"), " ")
+		require.Zero(t, exchange.Boxes(text))
+		size := rapid.Float64Range(1, 12).Draw(t, "size")
+		start := exchange.Letters(&sheet.Text{Size: size, Text: text, Anchor: "start"})
+		middle := exchange.Letters(&sheet.Text{Size: size, Text: text, Anchor: "middle"})
+		end := exchange.Letters(&sheet.Text{X: 7, Y: 3, Size: size, Text: text, Anchor: "end"})
+		turned := exchange.Letters(&sheet.Text{Size: size, Text: text, Anchor: "start", Turn: 90})
+		require.Len(t, middle, len(start))
+		require.Len(t, end, len(start))
+		wide := 0.0
+		for i := range start {
+			a, m, e, u := span(start[i]), span(middle[i]), span(end[i]), span(turned[i])
+			if i == 0 {
+				wide = 2 * (a[0] - m[0])
+			}
+			assert.InDelta(t, wide/2, a[0]-m[0], 1e-6)
+			assert.InDelta(t, wide, a[0]-e[0]+7, 1e-6)
+			assert.InDelta(t, 3, e[1]-a[1], 1e-6)
+			assert.InDelta(t, a[0], -u[3], 1e-6, "to the right becomes up")
+			assert.InDelta(t, a[1], u[0], 1e-6, "up becomes to the left")
+		}
+	})
 }
 
 // What is outside of a window stays outside, in every form; what is within comes out where it belongs.

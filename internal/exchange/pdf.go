@@ -116,6 +116,12 @@ func (d *pdf) face(f *typeface, size float64) {
 }
 
 func (d *pdf) text(t *sheet.Text) {
+	if needsShaping(t.Text) {
+		for _, l := range letters(t) {
+			d.path(&l)
+		}
+		return
+	}
 	all := runs(t.Text, t.Bold)
 	wide := 0.0
 	for _, r := range all {

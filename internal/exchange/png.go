@@ -126,6 +126,12 @@ func (p *png) face(f *typeface, size float64) font.Face {
 }
 
 func (p *png) text(t *sheet.Text) {
+	if needsShaping(t.Text) {
+		for _, l := range letters(t) {
+			p.path(&l)
+		}
+		return
+	}
 	all := runs(t.Text, t.Bold)
 	wide := 0.0
 	for _, r := range all {

@@ -47,13 +47,15 @@ export function Next({ revision, screen }: { revision: number; screen: Screen })
     <section aria-label="Next" className="flex shrink-0 gap-x-8 border-b border-line bg-sheet px-4 text-small max-md:px-3 print:hidden">
       {steps.map((s, i) => (
         <p key={s.id} className={`m-0 flex min-h-7.5 min-w-0 items-center gap-2 ${i > 0 ? "max-lg:hidden" : ""}`} data-step={s.id}>
-          <span className="min-w-0 truncate max-md:line-clamp-2 max-md:whitespace-normal" title={`${s.what}: ${s.why}`}>
+          <span className="min-w-0 truncate max-md:line-clamp-2 max-md:whitespace-normal">
             <b>{s.what}</b>
             <span className={`text-quiet ${i > 0 ? "max-2xl:hidden" : ""}`}>: {s.why}</span>
           </span>
-          <Button className="thumb:min-h-11" onClick={() => void navigate({ pathname: ways[s.go].path, search: ways[s.go].search })}>
-            {s.do}
-          </Button>
+          <Hint says={`${s.what}: ${s.why}`}>
+            <Button className="thumb:min-h-11" onClick={() => void navigate({ pathname: ways[s.go].path, search: ways[s.go].search })}>
+              {s.do}
+            </Button>
+          </Hint>
           <Hint says="Put this away. Ctrl k, “Show next steps” brings it back.">
             <button
               type="button"

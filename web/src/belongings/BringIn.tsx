@@ -10,6 +10,7 @@ import { Pick } from "../ui/Pick";
 import { Progress } from "../ui/Progress";
 import { Tickbox } from "../ui/Tickbox";
 import { reason } from "../reason";
+import { Hint } from "../ui/Hint";
 import { shade } from "../ui/windows";
 
 interface Props {
@@ -350,8 +351,12 @@ function Cells({
         {mapping.columns.map((u, c) => {
           const col = sheet.columns.find((x) => x.field === u.field);
           return (
-            <span key={c} role="columnheader" className="shrink-0 px-1 py-1" style={{ width: widths[c] }} title={sheet.guess.why[c]}>
-              <span className="block truncate px-1 text-quiet">{sheet.guess.headings[c] || letter(c)}</span>
+            <span key={c} role="columnheader" className="shrink-0 px-1 py-1" style={{ width: widths[c] }}>
+              <Hint says={sheet.guess.why[c] ?? "Nothing was made of it"}>
+                <button type="button" className="block max-w-full truncate px-1 text-quiet">
+                  {sheet.guess.headings[c] || letter(c)}
+                </button>
+              </Hint>
               <span className="flex items-center">
                 <Pick label={`What column ${letter(c)} is`} value={u.field} choices={choices} onPick={(f) => use(c, f)} />
                 {col && col.units.length > 0 && (
@@ -390,11 +395,10 @@ function Cells({
               </span>
               {mapping.columns.map((u, c) => {
                 const f = wrong?.find((x) => x.column === c);
-                return (
+                const cell = (
                   <span
                     key={c}
                     role="cell"
-                    title={f?.why}
                     className={clsx(
                       "shrink-0 truncate px-2",
                       u.field === "" && "text-quiet line-through decoration-1",
@@ -404,6 +408,13 @@ function Cells({
                   >
                     {sheet.rows[i]?.[c] ?? ""}
                   </span>
+                );
+                return f ? (
+                  <Hint key={c} says={f.why}>
+                    {cell}
+                  </Hint>
+                ) : (
+                  cell
                 );
               })}
             </div>

@@ -268,76 +268,90 @@ export function List({ lines, columns, revision, units, sort, onSort, chosen, on
   const drawn = line?.item && rows.getVirtualItems().some((v) => v.index === row) ? line : undefined;
 
   return (
-    <div
-      ref={scroller}
-      role="grid"
-      aria-label="Everything you own"
-      aria-rowcount={lines.length + 1}
-      aria-colcount={columns.length + 1}
-      aria-activedescendant={drawn ? `cell-${drawn.item.id}-${at.col}${drawn.nth > 0 ? `-${drawn.nth}` : ""}` : undefined}
-      tabIndex={0}
-      onKeyDown={onKey}
-      onPaste={pasted}
-      onCopy={copied}
-      className="round-scroll min-h-0 min-w-0 flex-1 overflow-auto border border-line bg-sheet"
-      data-grid="yes"
-    >
-      <div role="row" aria-rowindex={1} className="sticky top-0 z-10 flex border-b border-ink bg-paper text-small" style={{ width: total }}>
-        <span className="w-8.5 shrink-0" role="columnheader" aria-label="chosen" />
-        {columns.map((c) => (
-          <button
-            key={c.id}
-            role="columnheader"
-            aria-sort={sort.by === c.id ? (sort.down ? "descending" : "ascending") : "none"}
-            tabIndex={-1}
-            onClick={() => onSort(c.id)}
-            style={{ width: c.width }}
-            className={clsx("shrink-0 px-1.5 py-1 hover:text-blue", c.number ? "text-right" : "text-left", sort.by === c.id && "font-bold")}
-          >
-            {c.title}
-            {sort.by === c.id && (sort.down ? " ↓" : " ↑")}
-          </button>
-        ))}
-      </div>
-      <div style={{ height: rows.getTotalSize(), width: total }} className="relative">
-        {rows.getVirtualItems().map((v) => {
-          const l = lines[v.index];
-          if (!l) return null;
-          if (!l.item)
+    <>
+      <span id="assumed" hidden>
+        assumed
+      </span>
+      <div
+        ref={scroller}
+        role="grid"
+        aria-label="Everything you own"
+        aria-rowcount={lines.length + 1}
+        aria-colcount={columns.length + 1}
+        aria-activedescendant={drawn ? `cell-${drawn.item.id}-${at.col}${drawn.nth > 0 ? `-${drawn.nth}` : ""}` : undefined}
+        tabIndex={0}
+        onKeyDown={onKey}
+        onPaste={pasted}
+        onCopy={copied}
+        className="round-scroll min-h-0 min-w-0 flex-1 overflow-auto border border-line bg-sheet"
+        data-grid="yes"
+      >
+        <div
+          role="row"
+          aria-rowindex={1}
+          className="sticky top-0 z-10 flex border-b border-ink bg-paper text-small"
+          style={{ width: total }}
+        >
+          <span className="w-8.5 shrink-0" role="columnheader" aria-label="chosen" />
+          {columns.map((c) => (
+            <button
+              key={c.id}
+              role="columnheader"
+              aria-sort={sort.by === c.id ? (sort.down ? "descending" : "ascending") : "none"}
+              tabIndex={-1}
+              onClick={() => onSort(c.id)}
+              style={{ width: c.width }}
+              className={clsx(
+                "shrink-0 px-1.5 py-1 hover:text-blue",
+                c.number ? "text-right" : "text-left",
+                sort.by === c.id && "font-bold",
+              )}
+            >
+              {c.title}
+              {sort.by === c.id && (sort.down ? " ↓" : " ↑")}
+            </button>
+          ))}
+        </div>
+        <div style={{ height: rows.getTotalSize(), width: total }} className="relative">
+          {rows.getVirtualItems().map((v) => {
+            const l = lines[v.index];
+            if (!l) return null;
+            if (!l.item)
+              return (
+                <Head
+                  key={`head ${v.index % kept}`}
+                  line={l}
+                  index={v.index}
+                  top={v.start}
+                  width={total}
+                  units={units}
+                  folded={folded.has(l.group)}
+                  onFold={onFold}
+                />
+              );
             return (
-              <Head
-                key={`head ${v.index % kept}`}
-                line={l}
-                index={v.index}
+              <Row
+                // Rows that leave at one end come in at the other: the page keeps their elements.
+                key={v.index % kept}
+                item={l.item}
+                nth={l.nth}
+                line={v.index}
+                columns={columns}
                 top={v.start}
                 width={total}
                 units={units}
-                folded={folded.has(l.group)}
-                onFold={onFold}
+                chosen={chosen.has(l.item.id)}
+                fresh={fresh === l.item.id}
+                active={v.index === row ? at.col : -1}
+                editing={editing?.id === l.item.id && v.index === row ? editing : undefined}
+                pending={pending.get(l.item.id)}
+                acts={acts}
               />
             );
-          return (
-            <Row
-              // Rows that leave at one end come in at the other: the page keeps their elements.
-              key={v.index % kept}
-              item={l.item}
-              nth={l.nth}
-              line={v.index}
-              columns={columns}
-              top={v.start}
-              width={total}
-              units={units}
-              chosen={chosen.has(l.item.id)}
-              fresh={fresh === l.item.id}
-              active={v.index === row ? at.col : -1}
-              editing={editing?.id === l.item.id && v.index === row ? editing : undefined}
-              pending={pending.get(l.item.id)}
-              acts={acts}
-            />
-          );
-        })}
+          })}
+        </div>
       </div>
-    </div>
+    </>
   );
 }
 

@@ -134,7 +134,7 @@ export const Row = memo(function Row({
             id={`cell-${item.id}-${k}${nth > 0 ? `-${nth}` : ""}`}
             role="gridcell"
             aria-colindex={k + 2}
-            title={assumed ? "assumed" : undefined}
+            aria-describedby={assumed ? "assumed" : undefined}
             style={{ width: c.width }}
             className={clsx(
               "relative flex shrink-0 items-center px-1.5",

@@ -1,3 +1,4 @@
+import { Hint } from "../ui/Hint";
 import type { Dead, FreeSpace, Limit, Region, Zone } from "../api/client";
 import { leading } from "./useFree";
 import { Part, Row, Sheet } from "../sheet/Sheet";
@@ -67,16 +68,16 @@ export function FreeTotals({ free, units, onDead }: { free: FreeSpace["free"]; u
       </Part>
       <Part title="Easily overlooked">
         {free.dead.slice(0, 12).map((d) => (
-          <button
-            key={d.kind + d.name}
-            disabled={!onDead}
-            onClick={() => onDead?.(d)}
-            className="flex w-full justify-between gap-2 py-px text-left text-small enabled:hover:text-blue"
-            title={d.note}
-          >
-            <span className="narrow min-w-0">{d.name}</span>
-            <span className="narrow shrink-0 text-quiet">{[d.w, d.h, d.d].map((v) => length(v, units)).join(" × ")}</span>
-          </button>
+          <Hint key={d.kind + d.name} says={d.note}>
+            <button
+              disabled={!onDead}
+              onClick={() => onDead?.(d)}
+              className="flex w-full justify-between gap-2 py-px text-left text-small enabled:hover:text-blue"
+            >
+              <span className="narrow min-w-0">{d.name}</span>
+              <span className="narrow shrink-0 text-quiet">{[d.w, d.h, d.d].map((v) => length(v, units)).join(" × ")}</span>
+            </button>
+          </Hint>
         ))}
         <p className="narrow text-fine text-quiet">width × height × depth</p>
       </Part>

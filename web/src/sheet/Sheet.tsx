@@ -31,7 +31,6 @@ export function Sheet({
             {onClose && (
               <button
                 aria-label={`Close ${title}`}
-                title="Close (Esc)"
                 className="-mr-2 flex h-7 w-7 items-center justify-center hover:bg-paper"
                 onClick={onClose}
               >

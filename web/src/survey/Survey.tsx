@@ -15,6 +15,7 @@ import { SurveyContext, useEnter, useNotes, useSurveyed } from "./useSurvey";
 import { WillItGo } from "./WillItGo";
 import { Choices } from "../ui/Choices";
 import { OnOff } from "../ui/OnOff";
+import { Hint } from "../ui/Hint";
 import { sayReason } from "../reason";
 
 /** Survey takes one wall after the other, clockwise from the main door. */
@@ -153,21 +154,21 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
               const w = data.notes.walls.find((x) => x.id === s);
               const name = { above: "Ceiling", below: "Floor", check: "Check" }[s] ?? s;
               return (
-                <button
-                  key={s}
-                  aria-current={at === s ? "step" : undefined}
-                  onClick={() => go(s)}
-                  title={w ? (w.done ? `wall ${s}: measured` : `wall ${s}: still to measure`) : name}
-                  className={`relative min-w-8 px-2 pt-1 pb-1.5 text-lead ${at === s ? "bg-ink font-bold text-paper" : "hover:bg-sheet"} ${w ? "flex-1" : "narrow text-small"}`}
-                >
-                  {name}
-                  {w && (
-                    <span
-                      aria-hidden
-                      className={`absolute inset-x-1.5 bottom-0.75 h-0.75 ${w.done ? "bg-[var(--order-1)]" : "border border-dashed border-quiet"}`}
-                    />
-                  )}
-                </button>
+                <Hint key={s} says={w ? (w.done ? `wall ${s}: measured` : `wall ${s}: still to measure`) : name}>
+                  <button
+                    aria-current={at === s ? "step" : undefined}
+                    onClick={() => go(s)}
+                    className={`relative min-w-8 px-2 pt-1 pb-1.5 text-lead ${at === s ? "bg-ink font-bold text-paper" : "hover:bg-sheet"} ${w ? "flex-1" : "narrow text-small"}`}
+                  >
+                    {name}
+                    {w && (
+                      <span
+                        aria-hidden
+                        className={`absolute inset-x-1.5 bottom-0.75 h-0.75 ${w.done ? "bg-[var(--order-1)]" : "border border-dashed border-quiet"}`}
+                      />
+                    )}
+                  </button>
+                </Hint>
               );
             })}
           </nav>

@@ -1,0 +1,7 @@
+//go:build !race
+
+package api_test
+
+import "testing"
+
+func oneAfterTheOther(*testing.T) {}
