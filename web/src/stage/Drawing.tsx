@@ -164,8 +164,8 @@ const Contents = memo(
             {[...item.pieces]
               .sort((a, b) => Number(b.behind) - Number(a.behind))
               .map((q, k) => (
-                <g key={k} opacity={q.behind ? 0.6 : 1}>
-                  <rect x={q.x} y={top - q.z - q.h} width={q.w} height={q.h} fill="transparent" />
+                <g key={k} opacity={q.behind ? 0.6 : undefined}>
+                  <rect x={q.x} y={top - q.z - q.h} width={q.w} height={q.h} fill="none" pointerEvents="all" />
                   <Silhouette
                     kind={item.glyph}
                     x={q.x}

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { glyphOf, type Tone } from "./glyphs";
+import { fitted, lies } from "./shapes";
 
 const fills: Record<Tone, string> = { dark: "var(--steel-dark)", wood: "var(--wood-dark)", light: "var(--steel)" };
 
@@ -20,16 +21,14 @@ export interface SilhouetteProps {
 /** Silhouette draws a thing at its true size, in the units of the drawing. */
 export const Silhouette = memo(function Silhouette({ kind, x, y, w, h, tint, outline, chalk }: SilhouetteProps) {
   const glyph = glyphOf(kind);
-  const lying = glyph.tall && w > h * 1.15;
-  const place = lying
-    ? `translate(${x} ${y + h}) rotate(-90) scale(${h / 100} ${w / 100})`
-    : `translate(${x} ${y}) scale(${w / 100} ${h / 100})`;
+  const box = { x, y, w, h };
+  const lying = lies(glyph, box);
   return (
-    <g transform={place}>
+    <>
       {glyph.strokes.map((s, i) => (
         <path
           key={i}
-          d={s.d}
+          d={fitted(s.d, box, lying)}
           fillRule="evenodd"
           fill={outline ? "none" : (tint ?? fills[s.tone])}
           stroke={chalk ? "var(--blue)" : outline ? "var(--quiet)" : tint ? "var(--paper)" : "var(--ink)"}
@@ -38,6 +37,6 @@ export const Silhouette = memo(function Silhouette({ kind, x, y, w, h, tint, out
           vectorEffect="non-scaling-stroke"
         />
       ))}
-    </g>
+    </>
   );
 });

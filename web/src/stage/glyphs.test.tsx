@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { item, place, round, show } from "../testing";
 import { glyphOf, glyphs } from "./glyphs";
 import { counts, lenses, shade, tintOf } from "./lenses";
+import { fitted, lies } from "./shapes";
 import { Silhouette } from "./Silhouette";
 
 describe("the silhouettes", () => {
@@ -28,19 +29,29 @@ describe("the silhouettes", () => {
     expect(glyphOf("hovercraft")).toBe(glyphs.box);
     expect(glyphOf("parallel-clamp")).toBe(glyphs["bar-clamp"]);
   });
-  it("turn a tall thing on its side where it lies", async () => {
-    const standing = await show(
-      <svg>
-        <Silhouette kind="saw" x={0} y={0} w={100} h={500} />
-      </svg>,
-    );
-    expect(standing.querySelector("g")?.getAttribute("transform")).not.toContain("rotate");
-    const lying = await show(
-      <svg>
-        <Silhouette kind="saw" x={0} y={0} w={500} h={100} />
-      </svg>,
-    );
-    expect(lying.querySelector("g")?.getAttribute("transform")).toContain("rotate(-90)");
+  it("fill their box wherever and however it stands, and are turned where the thing lies", () => {
+    const corners = (d: string) => {
+      const n = [...d.matchAll(/-?[\d.]+/g)].map(Number);
+      return n.reduce<[number, number][]>((all, v, i) => (i % 2 === 0 ? [...all, [v, n[i + 1]!]] : all), []);
+    };
+    for (const [kind, g] of Object.entries(glyphs))
+      for (const s of g.strokes) {
+        const unit = { x: 0, y: 0, w: 100, h: 100 };
+        const first = corners(fitted(s.d, unit, false));
+        // Twice as wide, half as high, elsewhere; and on its side, where what was above is at the left.
+        const apart = corners(fitted(s.d, { x: 10, y: -20, w: 200, h: 50 }, false));
+        const lying = corners(fitted(s.d, unit, true));
+        expect(apart, kind).toHaveLength(first.length);
+        first.forEach(([u, v], i) => {
+          expect(apart[i]![0]).toBeCloseTo(10 + 2 * u, 1);
+          expect(apart[i]![1]).toBeCloseTo(-20 + v / 2, 1);
+          expect(lying[i]).toEqual([expect.closeTo(v, 1), expect.closeTo(100 - u, 1)]);
+        });
+      }
+    expect(lies(glyphOf("saw"), { x: 0, y: 0, w: 500, h: 100 })).toBe(true);
+    expect(lies(glyphOf("saw"), { x: 0, y: 0, w: 100, h: 500 })).toBe(false);
+    // Straight strokes come out as they are written.
+    expect(fitted("M0 0h18v100H0z", { x: 5, y: 0, w: 100, h: 100 }, false)).toBe("M5 0L23 0L23 100L5 100Z");
   });
   it("leave only the outline of what is lent", async () => {
     const box = await show(
