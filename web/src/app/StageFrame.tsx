@@ -125,7 +125,7 @@ export function StageFrame({
               </dl>
             )}
           </div>
-          <div className="contents max-lg:absolute max-lg:inset-y-2 max-lg:right-4 max-lg:z-20 max-lg:flex max-md:fixed max-md:inset-x-0 max-md:top-auto max-md:bottom-[calc(3rem+1px+env(safe-area-inset-bottom))] max-md:z-30 max-md:max-h-[58dvh] max-md:flex-col max-md:overflow-y-auto">
+          <div className="contents max-lg:*:w-100 max-md:*:w-full max-lg:absolute max-lg:inset-y-2 max-lg:right-4 max-lg:z-20 max-lg:flex max-md:fixed max-md:inset-x-0 max-md:top-auto max-md:bottom-[calc(3rem+1px+env(safe-area-inset-bottom))] max-md:z-30 max-md:max-h-[58dvh] max-md:flex-col max-md:overflow-y-auto">
             <Inspector round={round} standing={standing} revision={revision} free={free} onPlace={onPlace} />
           </div>
           {phone && !screen.Panel && <Tray round={round} onHold={onHold} onPlace={onPlace} />}

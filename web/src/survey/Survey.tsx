@@ -179,7 +179,10 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
             {at === "check" && <CheckPage units={units} />}
           </div>
         </section>
-        <section className="flex min-w-0 flex-1 flex-col max-lg:min-h-[80dvh] max-md:min-h-[90dvh] max-md:basis-full" aria-label="Drawing">
+        <section
+          className="flex min-w-0 flex-1 flex-col max-lg:min-h-[80dvh] max-lg:basis-80 max-md:min-h-[90dvh] max-md:basis-full"
+          aria-label="Drawing"
+        >
           <Plan
             data={data}
             units={units}
