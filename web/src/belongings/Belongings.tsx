@@ -6,6 +6,8 @@ import { useSearchParams } from "react-router";
 import { toast } from "sonner";
 import { Refused, type Problem, type Round, onto } from "../api/client";
 import { Photos } from "../photo/Photos";
+import { Button } from "../ui/Button";
+import { Empty } from "../ui/Empty";
 import { Do, Get, Menu, Tick } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
 import { litres, squares, weight } from "../units";
@@ -100,30 +102,35 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
       />
       {came && <OneOut came={came} items={all} revision={revision} onDone={() => setCame(undefined)} />}
       <div className="flex items-center gap-4 text-small max-lg:flex-wrap max-lg:gap-y-1">
-        <input
-          value={filter}
-          onChange={(e) => setFilter(e.target.value)}
-          aria-label="Show only"
-          placeholder="show only: a word, @bench, #sharp, assumed, homeless"
-          className="w-87.5 max-w-full border-b max-md:w-full border-line bg-transparent px-1 py-0.5 placeholder:text-quiet"
-        />
-        <span aria-live="polite" data-testid="sum" className="min-w-0 flex-1 truncate max-lg:basis-full">
-          <b>{mine.length > 0 ? `${mine.length} chosen` : `${sum.lines} things`}</b>, {sum.pieces} {sum.pieces === 1 ? "piece" : "pieces"},{" "}
-          {weight(sum.kg, round.units)}, {squares(sum.wall, round.units)} hung, {litres(sum.litres, round.units)}
-        </span>
-        <Pick label="Group" value={by} choices={groupings} onPick={(v) => setBy(v as Grouping)} />
-        <Menu name="Columns">
-          {columns.map((c) => (
-            <Tick
-              key={c.id}
-              on={cols.includes(c.id)}
-              disabled={c.id === "name"}
-              onChange={(on) => shownColumns.set(on ? [...cols, c.id] : cols.filter((x) => x !== c.id))}
-            >
-              {c.title}
-            </Tick>
-          ))}
-        </Menu>
+        {all.length > 0 && (
+          <>
+            <input
+              value={filter}
+              onChange={(e) => setFilter(e.target.value)}
+              aria-label="Show only"
+              placeholder="show only: a word, @bench, #sharp, assumed, homeless"
+              className="w-87.5 max-w-full border-b max-md:w-full border-line bg-transparent px-1 py-0.5 placeholder:text-quiet"
+            />
+            <span aria-live="polite" data-testid="sum" className="min-w-0 flex-1 truncate max-lg:basis-full">
+              <b>{mine.length > 0 ? `${mine.length} chosen` : `${sum.lines} things`}</b>, {sum.pieces}{" "}
+              {sum.pieces === 1 ? "piece" : "pieces"}, {weight(sum.kg, round.units)}, {squares(sum.wall, round.units)} hung,{" "}
+              {litres(sum.litres, round.units)}
+            </span>
+            <Pick label="Group" value={by} choices={groupings} onPick={(v) => setBy(v as Grouping)} />
+            <Menu name="Columns">
+              {columns.map((c) => (
+                <Tick
+                  key={c.id}
+                  on={cols.includes(c.id)}
+                  disabled={c.id === "name"}
+                  onChange={(on) => shownColumns.set(on ? [...cols, c.id] : cols.filter((x) => x !== c.id))}
+                >
+                  {c.title}
+                </Tick>
+              ))}
+            </Menu>
+          </>
+        )}
         <Menu name="Import and export">
           <Do onSelect={() => picker.current?.click()}>Import a table or a shop …</Do>
           <Get href="/api/v1/export/csv">Export the list as CSV</Get>
@@ -164,10 +171,14 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
             {t.says}
           </button>
         ))}
-        {advice && said.length === 0 && <span className="text-quiet">Every size is measured; nothing is listed twice.</span>}
+        {advice && said.length === 0 && all.length > 0 && (
+          <span className="text-quiet">Every size is measured; nothing is listed twice.</span>
+        )}
       </div>
       <div className="flex min-h-0 flex-1 gap-3">
-        {phone ? (
+        {all.length === 0 ? (
+          <Nothing onFile={() => picker.current?.click()} />
+        ) : phone ? (
           <Cards lines={lines} columns={visible} revision={revision} units={round.units} onFold={fold} fresh={fresh} />
         ) : (
           <List
@@ -210,12 +221,31 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
           onFit={onFit}
         />
       ) : (
-        <p className="max-md:hidden text-small text-quiet">
-          Arrows go from cell to cell, typing or Enter changes one, Space chooses a row, Shift with an arrow chooses several, Ctrl d fills
-          down. Rows of a spreadsheet can be pasted. What is slanted is assumed until you type it.
-        </p>
+        all.length > 0 && (
+          <p className="max-md:hidden text-small text-quiet">
+            Arrows go from cell to cell, typing or Enter changes one, Space chooses a row, Shift with an arrow chooses several, Ctrl d fills
+            down. Rows of a spreadsheet can be pasted. What is slanted is assumed until you type it.
+          </p>
+        )
       )}
       {from !== undefined && <BringIn from={from} revision={revision} onClose={() => setFrom(undefined)} />}
+    </div>
+  );
+}
+
+/** Nothing stands in place of the list while nothing is listed. */
+function Nothing({ onFile }: { onFile: () => void }) {
+  const line = () => document.querySelector<HTMLInputElement>("[data-testid=belongings] input")?.focus();
+  return (
+    <div className="flex-1 border border-line bg-sheet px-5 py-3">
+      <Empty title="Everything you own is listed here" act="Type the first thing" onAct={line}>
+        One thing a line, with as much as you know of it. Sizes you leave out are assumed until you measure. From the list follow the homes
+        of your things, how big a rack or cabinet has to be, and what fetching them costs you in a week.
+      </Empty>
+      <p className="mb-1 text-body">
+        A list you have already need not be typed: import it, or paste rows of a spreadsheet into the line above.
+      </p>
+      <Button onClick={onFile}>Import a table or a shop …</Button>
     </div>
   );
 }

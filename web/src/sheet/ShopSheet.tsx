@@ -17,7 +17,6 @@ export function ShopSheet({ round, revision }: { round: Round; revision: number 
           Once things are listed and places are made, this says how long you spend fetching them in a week, what costs most where it is, and
           what to mind.
         </Empty>
-        <Findings revision={revision} most={4} />
         <Kept />
       </Sheet>
     );
