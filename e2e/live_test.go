@@ -165,5 +165,8 @@ func TestNextStepsLeadThereAndNeverNag(t *testing.T) {
 		q.visit(path)
 		q.wait(`document.querySelector('main button')`)
 		assert.NotContains(t, eval[string](q, `document.body.innerText`), "Everything has a home", path)
+		if path != "/history" && path != "/survey" { // they show what is there from the first
+			assert.True(t, eval[bool](q, `document.querySelector('[data-empty] h2') !== null`), "%s says what it will show", path)
+		}
 	}
 }
