@@ -25,8 +25,8 @@ func (c *checker) floor() {
 	for i := range c.s.Areas {
 		for k := range c.s.Stations {
 			st := &c.s.Stations[k]
-			if c.ix.Area(st.Area) != &c.s.Areas[i] {
-				continue
+			if c.ix.Area(st.Area) != &c.s.Areas[i] || st.Kind.Lodger() {
+				continue // nobody stands at what only lives there
 			}
 			p := st.Stand.Geometry()
 			rows[i].at(p.X, p.X, func(t *stretch) {

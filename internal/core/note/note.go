@@ -40,6 +40,7 @@ var readers = []struct {
 	read  func(*shop.Shop, string) Reading
 }{
 	{"room", func(s *shop.Shop, text string) Reading { return Room(s, text).Reading }},
+	{"station", func(s *shop.Shop, text string) Reading { return Station(s, text).Reading }},
 	{"item", item},
 }
 

@@ -66,6 +66,7 @@ type room struct {
 
 	sized            bool
 	long, wide, high length.Length
+	sizeAt           [2]int // where it is said
 	notch            *notch
 	entries          []entry
 	said             map[string]length.Length // lengths of single walls
@@ -73,9 +74,9 @@ type room struct {
 
 // notch is what is missing of the rectangle at a corner: so far along the wall before it and the one after.
 type notch struct {
-	wall   int // the wall before the corner
-	a, b   length.Length
-	tokens [2]int
+	wall int // the wall before the corner
+	a, b length.Length
+	at   [2]int // where it is said
 }
 
 // entry of the survey, with the piece of the line it comes from.
@@ -307,10 +308,19 @@ func (r *room) shape() {
 		return
 	}
 	long := []length.Length{r.wide, r.long, r.wide, r.long}
-	r.all = nil
+	first := len(r.entries)
+	at := r.sizeAt
 	if n := r.notch; n != nil {
+		at = n.at
 		i := n.wall
+		if i >= 2 {
+			// The last corner closes the way round and cannot be turned before there are more walls.
+			r.enter("walls/B/angle", "left")
+		}
 		r.enter("walls/"+letter(i+1)+"/angle", "left")
+		if i >= 2 {
+			r.enter("walls/B/angle", "square")
+		}
 		turned := slices.Insert(slices.Clone(long), i+1, n.b, n.a)
 		turned[i] -= n.a
 		next := (i + 3) % 6
@@ -328,6 +338,9 @@ func (r *room) shape() {
 		for i := range long {
 			r.enter("walls/"+letter(i)+"/top/0/z", exact(r.high))
 		}
+	}
+	for i := range r.entries[first:] {
+		r.entries[first+i].from, r.entries[first+i].to = at[0], at[1]
 	}
 }
 

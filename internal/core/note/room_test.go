@@ -119,6 +119,20 @@ door A 2' 8" × 6' 6" at 1' opens out, outlets B at 2' 6" up 4' 2", 9', panel B 
 	})
 }
 
+// A piece may be missing at each corner; the walls go round it and enclose the rest.
+func TestAPieceIsMissingAtEachCorner(t *testing.T) {
+	for i, corner := range []string{"AB", "BC", "CD", "D/A"} {
+		a := read(t, length.Metric, "6 x 4 x 2.5, less 2 x 1.5 at corner "+corner)
+		require.Len(t, a.Walls, 6, corner)
+		assert.InDelta(t, 6*4-2*1.5, math.Abs(a.Outline().Area())/1e6, .001, corner)
+		// Along the wall before the corner 2 m are missing, along the one after it 1.5 m.
+		whole := []float64{4000, 6000, 4000, 6000}
+		assert.InDelta(t, whole[i]-2000, a.Frame(i).Length.MM(), .5, corner)
+		after := (i + 3) % 6
+		assert.InDelta(t, whole[(i+1)%4]-1500, a.Frame(after).Length.MM(), .5, corner)
+	}
+}
+
 // A room that is written down, in any order and either system, is read as the same room.
 func TestARoomThatIsWrittenDownIsReadAgain(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

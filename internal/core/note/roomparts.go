@@ -67,6 +67,9 @@ func (r *room) readSize() {
 		r.high = *l
 	}
 	r.sized = r.long > 0 && r.wide > 0
+	if len(dims) > 0 || r.sizeAt[1] == 0 {
+		r.sizeAt[0], r.sizeAt[1] = r.span()
+	}
 	r.drop("ceiling", "height", "size", "measured with tape")
 	const would = "a size is long x wide x high"
 	switch {

@@ -49,6 +49,8 @@ var (
 	ofWeight = regexp.MustCompile(`(?i)^(\d+(?:[.,]\d+)?)\s*(kg|kilos?|lbs?|pounds?)\b`)
 	ofWord   = regexp.MustCompile(`^[\p{L}][\p{L}\p{N}'’&/-]*`)
 	ofCross  = regexp.MustCompile(`(?i)^\s*(?:x|×|\*|by\b)\s*`)
+	ofMixed  = regexp.MustCompile(`^\d+\p{L}[\p{L}\p{N}]*`)
+	ofSize   = regexp.MustCompile(`(?i)^[\d.,]+\s*(?:x|×|by)\s*[\d.]`)
 	within   = regexp.MustCompile(`(?i)^\s+(?:the|a|an|wall|corner|drawer|chest|cart|[\p{L}]+-?\d)`)
 	figures  = regexp.MustCompile(`^` + number + `$`)
 )
@@ -98,6 +100,10 @@ func tokens(text string, machines bool) (out []token) {
 			m := ofLength.FindString(rest)
 			if n := strings.TrimSuffix(strings.ToLower(m), " in"); len(n) < len(m) && within.MatchString(rest[len(m):]) {
 				m = m[:len(n)] // "0.5 in the corner" is no half inch
+			}
+			if figures.MatchString(m) && ofMixed.MatchString(rest) && !ofSize.MatchString(rest) {
+				add(word, len(ofMixed.FindString(rest))) // 3D
+				continue
 			}
 			t := add(long, len(m))
 			t.bare = figures.MatchString(t.raw)

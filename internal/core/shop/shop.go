@@ -205,6 +205,7 @@ type Station struct {
 	Mobility Mobility      `json:"mobility,omitempty" doc:"how it can be moved; fixed when left out"`
 	Feed     *Feed         `json:"feed,omitempty" doc:"how long pieces pass through it"`
 	Amps     float64       `json:"amps,omitempty" min:"0" max:"400" doc:"current on its nameplate"`
+	Assumed  []string      `json:"assumed,omitempty" enum:"w,d,h,tall" doc:"which of its sizes are assumed, not measured"`
 }
 
 // Feed says which way and how far material passes through a machine.

@@ -10,39 +10,26 @@ import (
 // is known of some is one line of the table below each.
 type StationKind string
 
-// station is what is known of a kind.
+// station is what is known of a kind. Sizes are estimates, taken until somebody measures.
 type station struct {
 	name StationKind
-	// usual width, depth and height of the top, mm (estimates).
-	w, d, h length.Length
+	says string   // as it is called
+	also []string // what else people call it
+	// usual width, depth, height of the table or top, and overall where that is more, mm.
+	w, d, h, tall length.Length
 	// bench: one works by hand at its top, which stands on legs with room under it;
-	// footed: it stands on a foot of its own with nothing under its table.
-	bench, footed bool
+	// footed: it stands on a foot of its own with nothing under its table;
+	// lodger: nobody works at it, it only lives there.
+	bench, footed, lodger bool
+	// the axis of its own footprint that pieces pass along, and the room for the longest of them.
+	along   string
+	in, out length.Length
 }
 
 const (
 	Bench    StationKind = "bench"
 	Assembly StationKind = "assembly"
 )
-
-var stations = []station{
-	{name: Bench, w: 1500, d: 650, h: 880, bench: true},
-	{name: "table", w: 1200, d: 800, h: 850, bench: true},
-	{name: Assembly, w: 1200, d: 800, h: 850, bench: true},
-	{name: "carving", w: 900, d: 500, h: 950, bench: true},
-	{name: "sharpening", w: 800, d: 450, h: 900, bench: true},
-	{name: "finishing", w: 1200, d: 600, h: 900, bench: true},
-	{name: "bandsaw", w: 600, d: 700, h: 950, footed: true},
-	{name: "table-saw", w: 900, d: 800, h: 880},
-	{name: "drill-press", w: 450, d: 550, h: 950, footed: true},
-	{name: "lathe", w: 1100, d: 400, h: 1000},
-	{name: "planer", w: 600, d: 600, h: 850},
-	{name: "jointer", w: 1200, d: 450, h: 850},
-	{name: "router-table", w: 800, d: 550, h: 880},
-	{name: "sander", w: 700, d: 600, h: 900},
-	{name: "drum-sander", w: 900, d: 600, h: 950},
-	{name: "bench-grinder", w: 400, d: 240, h: 950, footed: true},
-}
 
 // StationKinds are those of which something is known.
 func StationKinds() []StationKind {
@@ -53,9 +40,13 @@ func StationKinds() []StationKind {
 // longest of the known ones in it, empty when there is none.
 func StationKindOf(name string) (k StationKind) {
 	words := "-" + strings.Join(strings.Fields(strings.ToLower(strings.ReplaceAll(name, "-", " "))), "-") + "-"
+	most := 0
 	for _, s := range stations {
-		if strings.Contains(words, "-"+string(s.name)+"-") && len(s.name) > len(k) {
-			k = s.name
+		for _, name := range append([]string{string(s.name), s.says}, s.also...) {
+			name = strings.ToLower(strings.ReplaceAll(name, " ", "-"))
+			if strings.Contains(words, "-"+name+"-") && len(name) > most {
+				k, most = s.name, len(name)
+			}
 		}
 	}
 	return k
@@ -74,6 +65,35 @@ func (k StationKind) known() (station, bool) {
 func (k StationKind) Usual() Size {
 	s, _ := k.known()
 	return Size{W: s.w * mm, D: s.d * mm, H: s.h * mm}
+}
+
+// Says is how a kind is called.
+func (k StationKind) Says() string {
+	if s, ok := k.known(); ok {
+		return s.says
+	}
+	return strings.ReplaceAll(string(k), "-", " ")
+}
+
+// Tall is how high one usually is overall, where that is more than its table; else 0.
+func (k StationKind) Tall() length.Length {
+	s, _ := k.known()
+	return s.tall * mm
+}
+
+// Lodger tells whether nobody works at it: it only lives in the shop.
+func (k StationKind) Lodger() bool {
+	s, _ := k.known()
+	return s.lodger
+}
+
+// Feed is how long pieces usually pass through it; nil when none do.
+func (k StationKind) Feed() *Feed {
+	s, _ := k.known()
+	if s.along == "" {
+		return nil
+	}
+	return &Feed{Along: s.along, In: s.in * mm, Out: s.out * mm}
 }
 
 // Bench tells whether one works there by hand, at a top on legs with room under it. A kind
