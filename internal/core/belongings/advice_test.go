@@ -153,7 +153,7 @@ func TestWhatMightLeaveWhenSomethingComesIn(t *testing.T) {
 func TestAStationThatIsNamedIsPutWhereTheFloorIsFree(t *testing.T) {
 	s := listed(t)
 	n := len(s.Stations)
-	for name, kind := range map[string]string{"@router-table": "router-table", "Spray corner": "spray-corner", "second bandsaw": "bandsaw", "spindle sander": "sander"} {
+	for name, kind := range map[string]string{"@router-table": "router-table", "Spray corner": "spray-corner", "second bandsaw": "bandsaw", "spindle sander": "spindle-sander"} {
 		id, err := belongings.NewStation(s, name)
 		require.NoError(t, err, name)
 		require.NoError(t, s.Validate())
@@ -168,7 +168,7 @@ func TestAStationThatIsNamedIsPutWhereTheFloorIsFree(t *testing.T) {
 	for i := 0; ; i++ { // until the floor is full
 		require.Less(t, i, 200)
 		if _, err := belongings.NewStation(s, fmt.Sprintf("bench %d", i)); err != nil {
-			assert.ErrorContains(t, err, "no floor is free for the station")
+			assert.ErrorContains(t, err, "nothing is free on the floor")
 			break
 		}
 	}

@@ -5,7 +5,6 @@ import (
 	"slices"
 	"sort"
 
-	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/walk"
 )
@@ -13,7 +12,7 @@ import (
 // with is the ground with a station more on it.
 func (g *Ground) with(st *shop.Station) *Ground {
 	next := *g
-	foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+	foot := footOf(st)
 	at := st.Stand.Geometry()
 	b := body{id: st.ID, name: st.Name, foot: foot, height: max(st.H, st.Tall).MM(), lodger: st.Kind.Lodger(), bench: st.Kind.Bench(), at: at}
 	next.things = append(slices.Clip(g.things), b)
@@ -37,6 +36,13 @@ func (g *Ground) best(st *shop.Station, wish Wish) (shop.Station, float64, bool)
 				if asked++; asked == mostAsked {
 					break // the ways are searched anew for each
 				}
+			}
+		}
+	}
+	if wish.Anyhow {
+		for i := range spots {
+			if g.At(&spots[i].st) == nil {
+				return spots[i].st, spots[i].cost, true
 			}
 		}
 	}

@@ -132,10 +132,18 @@ func mainDoor(a *shop.Area) (geometry.Point, bool) {
 	return geometry.Point{}, false
 }
 
+func footOf(st *shop.Station) geometry.Polygon {
+	return geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+}
+
+func middleOf(st *shop.Station) geometry.Point {
+	return geometry.Point{X: (st.X + st.W/2).MM(), Y: (st.Y + st.D/2).MM()}
+}
+
 // Stand is where one stands at a station, before the middle of its front.
 func Stand(st *shop.Station) shop.Point {
-	foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
-	mid := foot[0].Add(foot[2]).Mul(.5)
+	foot := footOf(st)
+	mid := middleOf(st)
 	front := foot[0].Add(foot[1]).Mul(.5)
 	p := front.Add(front.Sub(mid).Unit().Mul(standOff))
 	return shop.Point{length.MM(p.X), length.MM(p.Y)}
@@ -144,7 +152,7 @@ func Stand(st *shop.Station) shop.Point {
 // At is what is in the way of a station where it stands; nil when nothing is. Lodgers need no room to
 // stand before them but that of a way.
 func (g *Ground) At(st *shop.Station) *Blocked {
-	foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+	foot := footOf(st)
 	if !within(g.outline, foot) {
 		return &Blocked{"outside", "", "it would stand outside the room"}
 	}
@@ -188,7 +196,7 @@ func called(b *body) string {
 // Reached tells whether one gets from the main door to every station with something standing at a footprint, on
 // ways at least so wide.
 func (g *Ground) Reached(st *shop.Station, wide float64) *Blocked {
-	foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+	foot := footOf(st)
 	f := walk.NewFloor(g.outline, append(slices.Clone(g.solid), foot), wide/2)
 	from := f.From(g.door)
 	reach := func(p geometry.Point) bool {

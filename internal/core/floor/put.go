@@ -17,6 +17,7 @@ type Wish struct {
 	End    string         // the wall at whose end of that wall
 	By     string         // window, door, or a kind of station
 	Middle bool
+	Anyhow bool // even where the ways become too narrow: its real spot is still to be said
 }
 
 // NoSpot is why a station stands nowhere.
@@ -116,7 +117,7 @@ func (g *Ground) spots(st *shop.Station, wish Wish) (out []candidate) {
 			}
 		}
 	}
-	if wish.Middle || wish.Wall == "" && wish.By == "" && walkedRound(st.Kind) {
+	if wish.Middle || wish.Anyhow || wish.Wall == "" && wish.By == "" && walkedRound(st.Kind) {
 		low, high := g.outline.Bounds()
 		for x := low.X + grid; x < high.X; x += grid {
 			for y := low.Y + grid; y < high.Y; y += grid {
@@ -218,8 +219,8 @@ func (g *Ground) cost(st *shop.Station, wall int, along float64) float64 {
 
 // short is by how much the longest pieces have too little room to the walls before and behind a machine.
 func (g *Ground) short(st *shop.Station) float64 {
-	foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
-	mid := foot[0].Add(foot[2]).Mul(.5)
+	foot := footOf(st)
+	mid := middleOf(st)
 	way, half := foot[1].Sub(foot[0]).Unit(), st.W.MM()/2
 	if st.Feed.Along == "y" {
 		way, half = foot[3].Sub(foot[0]).Unit(), st.D.MM()/2
