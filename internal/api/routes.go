@@ -34,6 +34,7 @@ func (s *Server) routes() {
 	s.sheetRoutes()
 	s.shopfileRoutes()
 	s.stationRoutes()
+	s.noteRoutes()
 	s.storageRoutes()
 	s.surveyRoutes()
 	s.swapRoutes()

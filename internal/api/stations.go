@@ -2,17 +2,26 @@ package api
 
 import (
 	"context"
+	"errors"
 	"fmt"
-	"hobrak/internal/core/belongings"
-	"hobrak/internal/core/shop"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+
+	"hobrak/internal/core/belongings"
+	"hobrak/internal/core/floor"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/store"
 )
 
 func (s *Server) stationRoutes() {
 	listed(s, "stations", "station", func(sh *shop.Shop) []shop.Station { return sh.Stations }, func(x *shop.Station) string { return x.ID }, wantedStation)
-	huma.Register(s.api, described(huma.Operation{OperationID: "new-station", Method: http.MethodPost, Path: "/api/v1/stations", Summary: "Make a station that is named, where the floor is free", MaxBodyBytes: smallBody}), s.newStation)
+	huma.Register(s.api, described(huma.Operation{OperationID: "new-station", Method: http.MethodPost, Path: "/api/v1/stations", Summary: "Make a station of its name or of a line, where it stands best or is said to stand", MaxBodyBytes: smallBody}), s.newStation)
+	huma.Register(s.api, described(huma.Operation{OperationID: "change-station", Method: http.MethodPatch, Path: "/api/v1/stations/{id}", Summary: "Change what a station is called, its size, how it can be moved", MaxBodyBytes: smallBody}), s.changeStation)
+	huma.Register(s.api, described(huma.Operation{OperationID: "try-station", Method: http.MethodPost, Path: "/api/v1/stations/{id}/try", Summary: "What putting a station there would do", MaxBodyBytes: smallBody}), s.tryStation)
+	huma.Register(s.api, described(huma.Operation{OperationID: "move-station", Method: http.MethodPut, Path: "/api/v1/stations/{id}/spot", Summary: "Put a station there, or where it stands best", MaxBodyBytes: smallBody}), s.moveStation)
+	huma.Register(s.api, described(huma.Operation{OperationID: "remove-station", Method: http.MethodDelete, Path: "/api/v1/stations/{id}", Summary: "Take a station away"}), s.removeStation)
 }
 
 // stationsWanted is what a list of stations can be asked for.
@@ -26,19 +35,209 @@ func wantedStation(_ *shop.Shop, st *shop.Station, in *stationsWanted) bool {
 	return asked(in.Kind, string(st.Kind)) && asked(in.Area, st.Area)
 }
 
+// Stood is what became of a station.
+type Stood struct {
+	Revision store.Revision `json:"revision"`
+	IDs      []string       `json:"ids" nullable:"false" doc:"stations added"`
+	Blocked  string         `json:"blocked" doc:"what is in its way; empty when nothing is"`
+}
+
 func (s *Server) newStation(ctx context.Context, in *struct {
 	Match
 	Body struct {
-		Name string `json:"name" minLength:"1" maxLength:"60"`
+		Name string `json:"name,omitempty" maxLength:"60"`
+		Line string `json:"line,omitempty" maxLength:"400" doc:"as typed, in place of a name"`
 	}
-}) (*body[Listed], error) {
+}) (*body[Stood], error) {
+	if (in.Body.Name == "") == (in.Body.Line == "") {
+		return nil, huma.Error422UnprocessableEntity("say a name or a line", &huma.ErrorDetail{Location: "body.name", Message: "say a name or a line"})
+	}
 	var id string
-	rev, err := s.store.Change(ctx, in.rev, who, fmt.Sprintf("station %s", in.Body.Name), func(sh *shop.Shop) (err error) {
-		id, err = belongings.NewStation(sh, in.Body.Name)
+	var blocked *floor.Blocked
+	rev, err := s.store.Change(ctx, in.rev, who, fmt.Sprintf("station %s", short(in.Body.Name+in.Body.Line)), func(sh *shop.Shop) (err error) {
+		if in.Body.Line != "" {
+			id, blocked, err = belongings.AddStation(sh, in.Body.Line)
+		} else {
+			id, err = belongings.NewStation(sh, in.Body.Name)
+		}
 		return err
 	})
 	if err != nil {
 		return nil, itemProblem(err)
 	}
-	return &body[Listed]{Listed{rev, []string{id}}}, nil
+	return &body[Stood]{Stood{rev, []string{id}, says(blocked)}}, nil
+}
+
+func says(b *floor.Blocked) string {
+	if b == nil {
+		return ""
+	}
+	return b.Says
+}
+
+func noStation(id string) error {
+	return huma.Error404NotFound(fmt.Sprintf("there is no station %q", id), &huma.ErrorDetail{Location: "path.id", Value: id})
+}
+
+func (s *Server) station(sh *shop.Shop, id string) (*shop.Station, error) {
+	if st := shop.NewIndex(sh).Station(id); st != nil {
+		return st, nil
+	}
+	return nil, noStation(id)
+}
+
+func (s *Server) changeStation(ctx context.Context, in *struct {
+	Match
+	ID   string `path:"id"`
+	Body struct {
+		Name     *string        `json:"name,omitempty" minLength:"1" maxLength:"60"`
+		Mobility *shop.Mobility `json:"mobility,omitempty"`
+		Amps     *float64       `json:"amps,omitempty" minimum:"0" maximum:"400"`
+		// Typed are lengths as typed, in either system: w, d, h and tall.
+		Typed map[string]string `json:"typed,omitempty"`
+	}
+}) (*body[Stood], error) {
+	sh, _ := s.store.Snapshot()
+	st, err := s.station(sh, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	sizes := map[string]length.Length{}
+	for field, text := range in.Body.Typed {
+		l, err := length.Parse(text, sh.Settings.Units)
+		most := 20 * length.Metre
+		if field == "h" || field == "tall" {
+			most = 6 * length.Metre
+		}
+		switch {
+		case field != "w" && field != "d" && field != "h" && field != "tall":
+			err = fmt.Errorf("a station has w, d, h and tall, not %q", field)
+		case err == nil && (l <= 0 && field != "tall" || l > most):
+			err = fmt.Errorf("%s should be more than 0 and at most %s", l, most)
+		}
+		if err != nil {
+			return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.typed." + field, Message: err.Error(), Value: text})
+		}
+		sizes[field] = l
+	}
+	var blocked *floor.Blocked
+	rev, err := s.store.Change(ctx, in.rev, who, "station "+st.Name, func(sh *shop.Shop) (err error) {
+		if len(sizes) > 0 {
+			if blocked, err = floor.Sized(sh, in.ID, sizes); err != nil {
+				return err
+			}
+		}
+		st := shop.NewIndex(sh).Station(in.ID)
+		if in.Body.Name != nil {
+			st.Name = *in.Body.Name
+		}
+		if in.Body.Mobility != nil {
+			st.Mobility = *in.Body.Mobility
+		}
+		if in.Body.Amps != nil {
+			st.Amps = *in.Body.Amps
+		}
+		return nil
+	})
+	if err != nil {
+		return nil, floorProblem(err)
+	}
+	return &body[Stood]{Stood{rev, []string{}, says(blocked)}}, nil
+}
+
+// Standpoint is where a station is to stand: on the floor, or where it stands best by a wish.
+type Standpoint struct {
+	Floor  *[2]float64 `json:"floor,omitempty" doc:"left and lower edge of its footprint at rot 0, mm"`
+	Rot    float64     `json:"rot,omitempty" minimum:"-360" maximum:"360" doc:"degrees anticlockwise"`
+	Wall   string      `json:"wall,omitempty" maxLength:"16" doc:"best at this wall"`
+	By     string      `json:"by,omitempty" maxLength:"32" doc:"best by the window or a door"`
+	Middle bool        `json:"middle,omitempty" doc:"best away from the walls"`
+}
+
+// put a station of a shop there.
+func (p *Standpoint) put(sh *shop.Shop, id string) (*floor.Blocked, error) {
+	if p.Floor != nil {
+		return floor.Move(sh, id, shop.Point{length.MM(p.Floor[0]), length.MM(p.Floor[1])}, p.Rot)
+	}
+	st := shop.NewIndex(sh).Station(id)
+	at, blocked, err := floor.Put(sh, *st, floor.Wish{Wall: p.Wall, By: p.By, Middle: p.Middle})
+	if err == nil {
+		*st = at
+	}
+	return blocked, err
+}
+
+// StationTrial is what putting a station somewhere would do.
+type StationTrial struct {
+	Allowed bool       `json:"allowed" doc:"false when it cannot stand there at all"`
+	Blocked string     `json:"blocked" doc:"what is in its way; empty when nothing is"`
+	Floor   [2]float64 `json:"floor" doc:"where it would stand"`
+	Rot     float64    `json:"rot"`
+	Now     float64    `json:"now" doc:"weekly handling as it stands, seconds"`
+	Then    float64    `json:"then" doc:"weekly handling with it there, seconds"`
+}
+
+func (s *Server) tryStation(_ context.Context, in *struct {
+	ID   string `path:"id"`
+	Body Standpoint
+}) (*body[StationTrial], error) {
+	v, err := s.now()
+	if err != nil {
+		return nil, problem(err)
+	}
+	if _, err := s.station(v.shop, in.ID); err != nil {
+		return nil, err
+	}
+	next := v.shop.Clone()
+	blocked, err := in.Body.put(next, in.ID)
+	var none *floor.NoSpot
+	if errors.As(err, &none) {
+		return &body[StationTrial]{StationTrial{Blocked: none.Why}}, nil
+	} else if err != nil {
+		return nil, problem(err)
+	}
+	then, err := v.next(next, v.revision, &shop.Changes{Stations: true})
+	if err != nil {
+		return nil, problem(err)
+	}
+	st := shop.NewIndex(next).Station(in.ID)
+	return &body[StationTrial]{StationTrial{Allowed: true, Blocked: says(blocked), Floor: [2]float64{st.X.MM(), st.Y.MM()}, Rot: st.Rot, Now: v.round.Totals.Seconds, Then: then.round.Totals.Seconds}}, nil
+}
+
+func (s *Server) moveStation(ctx context.Context, in *struct {
+	Match
+	ID   string `path:"id"`
+	Body Standpoint
+}) (*body[Stood], error) {
+	sh, _ := s.store.Snapshot()
+	st, err := s.station(sh, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	var blocked *floor.Blocked
+	rev, err := s.store.Change(ctx, in.rev, who, st.Name+" moved", func(sh *shop.Shop) (err error) {
+		blocked, err = in.Body.put(sh, in.ID)
+		return err
+	})
+	if err != nil {
+		return nil, floorProblem(err)
+	}
+	return &body[Stood]{Stood{rev, []string{}, says(blocked)}}, nil
+}
+
+func (s *Server) removeStation(ctx context.Context, in *struct {
+	Match
+	ID      string `path:"id"`
+	Instead string `query:"instead" maxLength:"64" doc:"station where what is used here is used from then on"`
+}) (*body[store.Revision], error) {
+	sh, _ := s.store.Snapshot()
+	st, err := s.station(sh, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	rev, err := s.store.Change(ctx, in.rev, who, st.Name+" removed", func(sh *shop.Shop) error { return floor.Remove(sh, in.ID, in.Instead) })
+	if err != nil {
+		return nil, floorProblem(err)
+	}
+	return &body[store.Revision]{rev}, nil
 }

@@ -28,7 +28,7 @@ import (
 type Chip struct {
 	From int    `json:"from" doc:"where it begins, in characters"`
 	To   int    `json:"to"`
-	Kind string `json:"kind" enum:"count,size,weight,uses,station,hold,flag,family,name,contents,word,unknown"`
+	Kind string `json:"kind" enum:"count,size,weight,uses,station,hold,flag,family,name,contents,word,wall,feature,ceiling,floor,at,mobility,amps,unknown"`
 	Text string `json:"text" doc:"as typed"`
 	Says string `json:"says" doc:"what it was taken for, or what would be right"`
 	Sure bool   `json:"sure" doc:"false when a slip was forgiven"`

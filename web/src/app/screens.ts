@@ -2,6 +2,7 @@ import type { ComponentType } from "react";
 import { belongings } from "../screens/belongings";
 import { find } from "../screens/find";
 import { fit } from "../screens/fit";
+import { floor } from "../screens/floor";
 import { history } from "../screens/history";
 import { places } from "../screens/places";
 import { round } from "../screens/round";
@@ -29,7 +30,7 @@ export interface Group {
 
 /** groups in the order of the work, as they are in the top line. */
 export const groups: readonly Group[] = [
-  { name: "Room", screens: [survey] },
+  { name: "Room", screens: [survey, floor] },
   { name: "Things", screens: [belongings] },
   { name: "Storage", screens: [places] },
   { name: "Homes", screens: [round, fit] },

@@ -1,8 +1,8 @@
 import { useKept } from "../app/useKept";
-import clsx from "clsx";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
 import { api, keys, unwrap, type Line } from "../api/client";
+import { Chips } from "../note/Chips";
 import { Silhouette } from "../stage/Silhouette";
 import { size, uses, weight, type Units } from "../units";
 import { useAdd, useNewStation } from "./useList";
@@ -123,26 +123,22 @@ export function LineEntry({
         aria-live="polite"
         data-testid="line-read"
       >
-        {shown?.chips.map((c, i) => (
-          <span
-            key={i}
-            data-chip={c.kind}
-            className={clsx(
-              "border-b-2 px-0.5",
-              c.kind === "unknown" ? "border-red text-red" : c.sure ? "border-[var(--order-1)]" : "border-dashed border-[var(--order-3)]",
-            )}
-          >
-            <b>{c.text}</b> <span className="narrow">{c.kind === "unknown" ? c.says : c.sure ? c.says : `taken for ${c.says}?`}</span>
-            {c.kind === "unknown" && /^@[^\s,]+$/.test(c.text) && (
-              <button
-                className="ml-1 font-semibold text-blue hover:underline"
-                onClick={() => station.mutate({ base: revision, name: c.text.slice(1) }, { onSuccess: () => input.current?.focus() })}
-              >
-                make it one
-              </button>
-            )}
-          </span>
-        ))}
+        {shown && (
+          <Chips
+            chips={shown.chips}
+            after={(c) =>
+              c.kind === "unknown" &&
+              /^@[^\s,]+$/.test(c.text) && (
+                <button
+                  className="ml-1 font-semibold text-blue hover:underline"
+                  onClick={() => station.mutate({ base: revision, name: c.text.slice(1) }, { onSuccess: () => input.current?.focus() })}
+                >
+                  make it one
+                </button>
+              )
+            }
+          />
+        )}
         {shown && shown.why === "" && (
           <span className="ml-auto flex items-center gap-2 whitespace-nowrap text-quiet">
             <Portrait read={shown} />

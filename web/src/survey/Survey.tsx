@@ -4,6 +4,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { api, keys, unwrap, type Dead, type Round, type Surveyed, type Verdict, onto } from "../api/client";
 import { FreeTotals, RegionParts, ZoneParts } from "../free/FreeSheet";
 import { depthsIn, useFree } from "../free/useFree";
+import { useDone } from "../app/shop";
+import { NoteLine } from "../note/NoteLine";
 import { Part, Sheet } from "../sheet/Sheet";
 import { AddLine, FixtureLine, WallPage } from "./Book";
 import { CheckPage, closing, Fit } from "./Check";
@@ -149,6 +151,7 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
       >
         <section className="flex w-101 shrink-0 flex-col max-lg:w-90 max-md:w-full" aria-label="Notes" data-book="yes" ref={book}>
           <Areas data={data} area={area} onArea={(id) => set("area", id)} />
+          {data.report.measures.length === 0 && <InOneLine area={area} revision={data.revision} units={units} />}
           <nav aria-label="Walk round the room" className="mt-2 flex items-stretch border-b border-ink">
             {steps.map((s) => {
               const w = data.notes.walls.find((x) => x.id === s);
@@ -263,6 +266,35 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
         </Sheet>
       </div>
     </SurveyContext.Provider>
+  );
+}
+
+/** InOneLine takes the whole room in one line, as long as nothing of it is measured. */
+function InOneLine({ area, revision, units }: { area: string; revision: number; units: Round["units"] }) {
+  const client = useQueryClient();
+  const done = useDone();
+  const enter = async (text: string) => {
+    const r = unwrap(
+      await api.PUT("/api/v1/areas/{id}/outline", { params: { path: { id: area } }, headers: onto(revision), body: { text } }),
+    );
+    await client.invalidateQueries();
+    done("The room is drawn. Go round it to see what is still assumed.", r);
+  };
+  return (
+    <div className="mt-2">
+      <NoteLine
+        about="room"
+        revision={revision}
+        label="The room in one line"
+        placeholder={
+          units === "metric"
+            ? "5.6 x 4.1 x 2.4, door A 850x1980 at 400, window C 1200x1000 at 1450 up 950"
+            : "18' x 13' 6\" x 8', door A 32 x 80 at 12, window C 48 x 40 at 56 up 36"
+        }
+        hint="The room in one line: walls B and D first, then A and C, the height; doors, windows, studs, a chimney. Or go wall by wall below."
+        onEnter={enter}
+      />
+    </div>
   );
 }
 

@@ -1,0 +1,124 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"hobrak/demo"
+	"hobrak/internal/core/check"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
+)
+
+// note types a line about the shop and enters it.
+func (p *page) note(about, text string) {
+	p.t.Helper()
+	p.focus(fmt.Sprintf(`[data-note=%s]`, about))
+	p.key(text)
+	p.wait(fmt.Sprintf(`document.querySelector('[data-note=%s]').value === %q && document.querySelector('[data-chip]')`, about, text))
+	p.key(kb.Enter)
+}
+
+func stationOf(s *shop.Shop, id string) shop.Station {
+	if st := shop.NewIndex(s).Station(id); st != nil {
+		return *st
+	}
+	return shop.Station{}
+}
+
+// From nothing: the room in one line, machines a line each, all by keyboard; then they are moved, turned, sized and removed.
+func TestARoomAndItsMachinesAreTypedLineByLine(t *testing.T) {
+	p := open(t, "/survey", unsurveyed(length.Metric))
+	p.wait(`document.querySelector('[data-note=room]')`)
+	// What cannot be is said, and nothing is entered.
+	p.note("room", "5 x 4 x 2.4, door A 900x2000 at 3500")
+	p.wait(`document.querySelector('[role=alert]')`)
+	assert.Contains(t, eval[string](p, `document.querySelector('[role=alert]').innerText`), "reach")
+	assert.Equal(t, "5 x 4 x 2.4, door A 900x2000 at 3500", eval[string](p, `document.querySelector('[data-note=room]').value`), "what was typed stays")
+	p.focus(`[data-note=room]`)
+	p.key(kb.Escape)
+	p.note("room", "7.3 x 5 x 2.6, door A 900x2000 at 300, window B 1200x1000 at 2000 up 950, studs 600 from 320")
+	p.wait(`!document.querySelector('[data-note=room]')`)
+	sh, _ := p.st.Shop()
+	a := &sh.Areas[0]
+	assert.InDelta(t, 7300, a.Frame(1).Length.MM(), .1)
+	assert.Len(t, a.Survey.Measures, 4)
+
+	p.visit("/floor")
+	p.wait(`document.querySelector('[data-note=station]')`)
+	for i, line := range []string{"table saw 800x750x860 wheels 9A", "bandsaw 600x700 wall D 1.2 from the left", "carving bench 1400x600x860 under the window", "chest freezer"} {
+		p.note("station", line)
+		p.wait(fmt.Sprintf(`document.querySelectorAll('[data-station]').length === %d`, i+1))
+	}
+	p.axe("floor")
+	p.look("floor")
+	sh, _ = p.st.Shop()
+	require.NoError(t, sh.Validate())
+	found, err := check.Shop(sh)
+	require.NoError(t, err)
+	assert.False(t, check.Broken(found), "%v", found)
+	saw := stationOf(sh, "table-saw")
+	assert.Equal(t, [3]length.Length{length.MM(800), length.MM(750), length.MM(860)}, [3]length.Length{saw.W, saw.D, saw.H})
+	assert.Equal(t, shop.Rolls, saw.Mobility)
+	assert.InDelta(t, 7300-1200-600, stationOf(sh, "bandsaw").X.MM(), 1)
+
+	// By keys: 200 mm along, put down; the core says meanwhile what it would do.
+	before := stationOf(sh, "bandsaw")
+	p.focus(`[data-station=bandsaw]`)
+	p.key(kb.ArrowLeft)
+	for range 19 {
+		p.key(kb.ArrowLeft)
+	}
+	p.wait(`/a week/.test(document.querySelector('[data-testid=trial]').innerText)`)
+	p.key(kb.Enter)
+	require.Eventually(t, func() bool { sh, _ = p.st.Shop(); return stationOf(sh, "bandsaw").X == before.X-200*length.Millimetre }, patience, 50*time.Millisecond)
+	// Esc puts it back.
+	p.focus(`[data-station=bandsaw]`)
+	p.key(kb.ArrowUp)
+	p.key(kb.Escape)
+	// A size that was assumed is typed: its back stays at the wall.
+	p.key(" ")
+	p.wait(`document.querySelector('aside h2')?.innerText === 'Bandsaw'`)
+	tall := eval[string](p, `[...document.querySelectorAll('aside label')].find((l) => l.innerText.startsWith('overall')).querySelector('input').value`)
+	assert.Equal(t, "1800", tall, "assumed")
+	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.innerText.startsWith('deep')).querySelector('input').select(), [...document.querySelectorAll('aside label')].find((l) => l.innerText.startsWith('deep')).querySelector('input').focus(), true)`)
+	p.key("650" + kb.Enter)
+	require.Eventually(t, func() bool { sh, _ = p.st.Shop(); return stationOf(sh, "bandsaw").D == 650*length.Millimetre }, patience, 50*time.Millisecond)
+	assert.InDelta(t, 0, stationOf(sh, "bandsaw").Y.MM(), 1, "its back is at wall D")
+	p.button("Wall C")
+	require.Eventually(t, func() bool { sh, _ = p.st.Shop(); return stationOf(sh, "bandsaw").X.MM() > 6000 }, patience, 50*time.Millisecond)
+	p.wait(`document.querySelector('aside').innerText.includes('middle at 6')`) // the screen has it too
+	p.button("Remove this station")
+	p.wait(`document.querySelector('[role=alertdialog]')`)
+	p.button("Remove")
+	require.Eventually(t, func() bool { sh, _ = p.st.Shop(); return stationOf(sh, "bandsaw").ID == "" }, patience, 50*time.Millisecond)
+}
+
+// What is used at a station that goes is asked about, and a drag on the demo says what it costs and what is in the way.
+func TestAStationIsDraggedAndItsThingsAskForAnother(t *testing.T) {
+	p := open(t, "/floor", demo.Slipway)
+	p.wait(`document.querySelector('[data-station=bandsaw]')`)
+	sh, _ := p.st.Shop()
+	used := "bandsaw"
+	scale := eval[float64](p, `Number(document.querySelector('[data-testid=floor]').dataset.scale)`)
+	was := stationOf(sh, used)
+	x, y := p.middle(fmt.Sprintf(`[data-station=%q]`, used))
+	p.mouse("mousePressed", x, y)
+	for k := 1; k <= 10; k++ {
+		p.mouse("mouseMoved", x+float64(k)*scale*20, y)
+	}
+	p.wait(`document.querySelector('[data-testid=trial]').innerText.includes('week') || document.querySelector('[data-testid=trial] b')`)
+	p.mouse("mouseReleased", x+scale*200, y)
+	require.Eventually(t, func() bool { sh, _ = p.st.Shop(); return stationOf(sh, used).X != was.X }, patience, 50*time.Millisecond)
+	assert.InDelta(t, was.X.MM()+200, stationOf(sh, used).X.MM(), 25)
+	p.click(fmt.Sprintf(`[data-station=%q]`, used))
+	p.wait(`document.querySelector('aside h2')?.innerText === 'Bandsaw'`)
+	p.button("Remove this station")
+	p.wait(`document.querySelector('[role=alertdialog] [role=combobox]')`)
+	p.axe("what is used there")
+}

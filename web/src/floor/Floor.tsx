@@ -1,0 +1,273 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { api, keys, onto, unwrap, type Round, type Station, type StationTrial } from "../api/client";
+import { useDone } from "../app/shop";
+import { NoteLine } from "../note/NoteLine";
+import { Part, Sheet } from "../sheet/Sheet";
+import { Ask } from "../ui/Ask";
+import { Button } from "../ui/Button";
+import { Choices } from "../ui/Choices";
+import { Empty } from "../ui/Empty";
+import { Pick } from "../ui/Pick";
+import { TypedIn } from "../ui/TypedIn";
+import { fixed, length, seconds, typedLength } from "../units";
+import { FloorPlan } from "./FloorPlan";
+import { middleOf, useChangeStation, useMoveStation, useRemoveStation, useStations } from "./useFloor";
+
+/** Floor is where the benches and machines are listed, put on the floor and moved. */
+export function Floor({ round, revision }: { round: Round; revision: number }) {
+  const stations = useStations(revision);
+  const client = useQueryClient();
+  const done = useDone();
+  const move = useMoveStation();
+  const [chosen, setChosen] = useState<string>();
+  const [trial, setTrial] = useState<StationTrial>();
+  const station = stations?.find((s) => s.id === chosen);
+
+  const enter = async (line: string) => {
+    const r = unwrap(await api.POST("/api/v1/stations", { headers: onto(revision), body: { line } }));
+    await client.invalidateQueries({ queryKey: keys.round });
+    setChosen(r.ids[0]);
+    done(r.blocked === "" ? `${r.revision.what}.` : `${r.revision.what}, but ${r.blocked}.`, r);
+  };
+  const imperial = round.units === "imperial";
+  return (
+    <div
+      className="flex min-h-0 flex-1 gap-4 px-4 pt-3 pb-3 max-lg:flex-wrap max-lg:overflow-y-auto max-md:px-3"
+      data-testid="floor-screen"
+    >
+      <section className="flex w-101 shrink-0 flex-col gap-2 max-lg:w-90 max-md:w-full" aria-label="Stations">
+        <NoteLine
+          about="station"
+          revision={revision}
+          label="One bench or machine a line"
+          placeholder={imperial ? "table saw 32 x 30 x 34 in wheels 15A wall B" : "table saw 800x750x860 wheels 9A wall B"}
+          hint="Enter puts it where it stands best, or where you say"
+          onEnter={enter}
+        />
+        {stations?.length === 0 && (
+          <Empty
+            title="Where the work is done"
+            act="Type the first one"
+            onAct={() => document.querySelector<HTMLInputElement>("[data-note=station]")?.focus()}
+          >
+            List benches and machines, one a line. Each is put where the floor is free and the ways are short; from where you stand at them
+            Hobrak works out how far every thing is to fetch.
+          </Empty>
+        )}
+        <ul className="round-scroll m-0 min-h-0 flex-1 list-none overflow-y-auto p-0" aria-label="Stations listed">
+          {stations?.map((s) => (
+            <li key={s.id}>
+              <button
+                aria-pressed={chosen === s.id}
+                onClick={() => setChosen(chosen === s.id ? undefined : s.id)}
+                className={`flex w-full items-baseline gap-2 border-b border-line px-1 py-1 text-left text-body thumb:min-h-11 ${chosen === s.id ? "bg-sheet font-bold" : "hover:bg-sheet"}`}
+              >
+                <span className="min-w-0 flex-1 truncate">{s.name}</span>
+                <span className={`narrow text-small text-quiet ${(s.assumed ?? []).length > 0 ? "italic" : ""}`}>
+                  {[s.w, s.d, s.h].map((v) => length(v, round.units)).join(" × ")}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        <p className="m-0 text-small text-quiet">Slanted sizes are assumed until you type them. Width × depth × height of the table.</p>
+      </section>
+      <section className="flex min-w-0 flex-1 flex-col max-lg:min-h-[60dvh] max-lg:basis-80 max-md:basis-full" aria-label="Drawing">
+        <FloorPlan
+          round={round}
+          stations={stations ?? []}
+          chosen={chosen}
+          onChoose={setChosen}
+          onMove={(id, floor, rot) => move.mutate({ base: revision, id, to: { floor, rot } })}
+          onTrial={setTrial}
+        />
+        <p className="m-0 min-h-6 text-small" aria-live="polite" data-testid="trial">
+          {trial ? (
+            <Trial trial={trial} />
+          ) : (
+            <span className="text-quiet">Drag a station, or choose it and use the arrows; r turns it. The thick side is its front.</span>
+          )}
+        </p>
+      </section>
+      {station && (
+        <StationSheet
+          key={station.id}
+          station={station}
+          all={stations ?? []}
+          round={round}
+          revision={revision}
+          onClose={() => setChosen(undefined)}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Trial says what a spot would do while a station is held over it. */
+function Trial({ trial }: { trial: StationTrial }) {
+  const change = trial.then - trial.now;
+  return (
+    <>
+      {trial.blocked !== "" && <b className="text-red">{trial.blocked}</b>}
+      {trial.blocked !== "" && trial.allowed && "; "}
+      {trial.allowed &&
+        (Math.abs(change) < 0.5
+          ? "costs nothing more a week"
+          : change > 0
+            ? `${seconds(change)} more a week to fetch and put back`
+            : `${seconds(-change)} less a week to fetch and put back`)}
+    </>
+  );
+}
+
+const moves = [
+  { value: "fixed", name: "fixed" },
+  { value: "rolls", name: "rolls" },
+  { value: "folds", name: "folds" },
+  { value: "hangs", name: "hangs up" },
+] as const;
+
+/** Field is something that can be typed, with what it is. */
+const Field = ({ label, children }: { label: string; children: ReactNode }) => (
+  <label className="flex items-baseline gap-2">
+    <span className="narrow w-15.5 shrink-0 text-quiet">{label}</span>
+    {children}
+  </label>
+);
+
+/** StationSheet is one station: its size, how it can be moved, where it goes. */
+function StationSheet({
+  station: s,
+  all,
+  round,
+  revision,
+  onClose,
+}: {
+  station: Station;
+  all: readonly Station[];
+  round: Round;
+  revision: number;
+  onClose: () => void;
+}) {
+  const change = useChangeStation();
+  const move = useMoveStation();
+  const remove = useRemoveStation();
+  const [instead, setInstead] = useState("");
+  const used = round.items.filter((i) => i.used_at.includes(s.id)).length;
+  const week = round.plan.stations.find((x) => x.id === s.id)?.seconds ?? 0;
+  const walls = round.elevations.filter((e) => !e.middle && e.area === (s.area ?? round.elevations[0]?.area));
+  const turn = (by: number) => move.mutate({ base: revision, id: s.id, to: { floor: [s.x, s.y], rot: ((s.rot ?? 0) + by + 360) % 360 } });
+  const sizes = [
+    ["w", "wide"],
+    ["d", "deep"],
+    ["h", "table"],
+    ["tall", "overall"],
+  ] as const;
+  return (
+    <Sheet
+      title={s.name}
+      sub={`${s.kind.replaceAll("-", " ")}, middle at ${middleOf(s)
+        .map((v) => length(v, round.units))
+        .join(", ")}`}
+      onClose={onClose}
+      live
+    >
+      <Part title="Facts">
+        <div className="flex flex-col gap-0.5 text-small">
+          <Field label="name">
+            <TypedIn
+              key={s.name}
+              value={s.name}
+              onDone={(name) => change.mutate({ base: revision, id: s.id, change: { name } })}
+              onTyped={change.reset}
+              className="border-b border-line"
+            />
+          </Field>
+          {sizes.map(([f, label]) => (
+            <Field key={f} label={label}>
+              <TypedIn
+                key={s[f] ?? 0}
+                value={s[f] ? typedLength(s[f], round.units) : ""}
+                onDone={(text) => change.mutate({ base: revision, id: s.id, change: { typed: { [f]: text } } })}
+                onTyped={change.reset}
+                className={`border-b border-line ${(s.assumed ?? []).includes(f) ? "text-quiet italic" : ""}`}
+              />
+            </Field>
+          ))}
+          <Field label="draws, A">
+            <TypedIn
+              key={s.amps ?? 0}
+              value={s.amps ? fixed(s.amps, 1) : ""}
+              onDone={(text) => {
+                const amps = Number(text.replace(",", "."));
+                if (Number.isFinite(amps)) change.mutate({ base: revision, id: s.id, change: { amps } });
+              }}
+              onTyped={change.reset}
+              className="border-b border-line"
+            />
+          </Field>
+        </div>
+        <div className="mt-2">
+          <Choices
+            as="words"
+            label="How it can be moved"
+            value={s.mobility ?? "fixed"}
+            choices={moves}
+            onPick={(mobility) => change.mutate({ base: revision, id: s.id, change: { mobility } })}
+          />
+        </div>
+      </Part>
+      <Part title="Where it stands">
+        <div className="flex flex-wrap gap-x-3 gap-y-1 text-body">
+          <Button onClick={() => turn(90)}>Turn left</Button>
+          <Button onClick={() => turn(-90)}>Turn right</Button>
+          <Button onClick={() => move.mutate({ base: revision, id: s.id, to: {} })}>Best spot</Button>
+          <Button onClick={() => move.mutate({ base: revision, id: s.id, to: { by: "window" } })}>By a window</Button>
+          <Button onClick={() => move.mutate({ base: revision, id: s.id, to: { middle: true } })}>In the middle</Button>
+          {walls.map((w) => (
+            <Button key={w.id} label={`To wall ${w.id}`} onClick={() => move.mutate({ base: revision, id: s.id, to: { wall: w.id } })}>
+              Wall {w.id}
+            </Button>
+          ))}
+        </div>
+      </Part>
+      <Part title={used === 1 ? "1 thing is used here" : `${used} things are used here`}>
+        {used > 0 && <p className="m-0 text-small">{seconds(week)} a week to fetch and put them back.</p>}
+        <div className="mt-2">
+          <Ask
+            title={`Remove ${s.name}?`}
+            yes="Remove"
+            no="Keep it"
+            danger
+            onYes={() => remove.mutate({ base: revision, id: s.id, instead: instead || undefined }, { onSuccess: onClose })}
+            trigger={<Button>Remove this station</Button>}
+          >
+            {used === 0 ? (
+              <p className="m-0">Nothing is used there. Undo brings it back.</p>
+            ) : (
+              <div>
+                <p className="mt-0">
+                  {used === 1
+                    ? "One thing is used there. Where is it used then?"
+                    : `${used} things are used there. Where are they used then?`}
+                </p>
+                <Pick
+                  label="Used at instead"
+                  value={instead}
+                  choices={[
+                    { value: "", name: "choose a station" },
+                    ...all.filter((x) => x.id !== s.id).map((x) => ({ value: x.id, name: x.name })),
+                  ]}
+                  onPick={setInstead}
+                />
+              </div>
+            )}
+          </Ask>
+        </div>
+      </Part>
+    </Sheet>
+  );
+}
+
+export default Floor;

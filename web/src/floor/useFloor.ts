@@ -1,0 +1,75 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, keys, onto, unwrap, type Station } from "../api/client";
+import { useChange } from "../app/shop";
+
+/** Standpoint is where a station is to stand: a spot with its turn, or the best one by a wish. */
+export interface Standpoint {
+  floor?: [number, number];
+  rot?: number;
+  wall?: string;
+  by?: string;
+  middle?: boolean;
+}
+
+/** useStations are the stations of the shop, as they are kept. */
+export function useStations(revision: number): Station[] | undefined {
+  return useQuery({
+    queryKey: keys.stations(revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/stations", {})),
+    placeholderData: (before) => before,
+  }).data;
+}
+
+interface Stood {
+  revision: { id: number; what: string };
+  blocked: string;
+}
+
+/** said is what was done, and what is in the way of it. */
+const said = (r: Stood) => (r.blocked === "" ? `${r.revision.what}.` : `${r.revision.what}, but ${r.blocked}.`);
+
+export function useMoveStation() {
+  return useChange(
+    async (v: { base: number; id: string; to: Standpoint }) =>
+      unwrap(await api.PUT("/api/v1/stations/{id}/spot", { params: { path: { id: v.id } }, headers: onto(v.base), body: v.to })),
+    said,
+  );
+}
+
+export function useChangeStation() {
+  return useChange(
+    async (v: {
+      base: number;
+      id: string;
+      change: { name?: string; mobility?: Station["mobility"]; amps?: number; typed?: Record<string, string> };
+    }) => unwrap(await api.PATCH("/api/v1/stations/{id}", { params: { path: { id: v.id } }, headers: onto(v.base), body: v.change })),
+    said,
+  );
+}
+
+export function useRemoveStation() {
+  return useChange(
+    async (v: { base: number; id: string; instead?: string }) =>
+      unwrap(
+        await api.DELETE("/api/v1/stations/{id}", { params: { path: { id: v.id }, query: { instead: v.instead } }, headers: onto(v.base) }),
+      ),
+    (r) => `${r.what}.`,
+  );
+}
+
+/** turned is the middle of a station, which a turn leaves where it is. */
+export const middleOf = (s: Pick<Station, "x" | "y" | "w" | "d">): [number, number] => [s.x + s.w / 2, s.y + s.d / 2];
+
+/** corners of a station on the floor: its front is the side from the first to the second. */
+export function corners(s: Pick<Station, "x" | "y" | "w" | "d" | "rot">): [number, number][] {
+  const [cx, cy] = middleOf(s);
+  const a = ((s.rot ?? 0) * Math.PI) / 180;
+  return (
+    [
+      [-s.w / 2, -s.d / 2],
+      [s.w / 2, -s.d / 2],
+      [s.w / 2, s.d / 2],
+      [-s.w / 2, s.d / 2],
+    ] as const
+  ).map(([u, v]) => [cx + u * Math.cos(a) - v * Math.sin(a), cy + u * Math.sin(a) + v * Math.cos(a)]);
+}
