@@ -26,6 +26,15 @@ func TestShots(t *testing.T) {
 		s.wait(`document.querySelector('[data-testid=will-it-go]')?.textContent.includes('longest that goes')`)
 		s.shot("survey")
 	})
+	t.Run("floor", func(t *testing.T) {
+		f := open(t, "/floor", demo.Slipway)
+		f.click(`[data-station=bandsaw]`)
+		f.wait(`document.querySelector('aside h2')?.innerText === 'Bandsaw'`)
+		f.focus(`[data-note=station]`)
+		f.key("table saw 800x750x860 wheels 9A wall D")
+		f.wait(`document.querySelectorAll('[data-chip]').length === 5`)
+		f.shot("floor")
+	})
 	t.Run("belongings", func(t *testing.T) {
 		b := open(t, "/belongings", demo.Slipway)
 		b.wait(`document.querySelector('[data-row]') && document.activeElement?.getAttribute('aria-label') === 'One thing a line'`)
