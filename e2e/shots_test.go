@@ -35,6 +35,12 @@ func TestShots(t *testing.T) {
 		f.wait(`document.querySelectorAll('[data-chip]').length === 5`)
 		f.shot("floor")
 	})
+	t.Run("facts", func(t *testing.T) {
+		f := open(t, "/facts", demo.Slipway)
+		f.fact("people/owner/stature", "1580")
+		f.wait(`/a week/.test(document.querySelector('[data-testid=effect]')?.innerText ?? '')`)
+		f.shot("facts")
+	})
 	t.Run("belongings", func(t *testing.T) {
 		b := open(t, "/belongings", demo.Slipway)
 		b.wait(`document.querySelector('[data-row]') && document.activeElement?.getAttribute('aria-label') === 'One thing a line'`)

@@ -35,6 +35,7 @@ func (s *Server) routes() {
 	s.shopfileRoutes()
 	s.stationRoutes()
 	s.noteRoutes()
+	s.factRoutes()
 	s.storageRoutes()
 	s.surveyRoutes()
 	s.swapRoutes()

@@ -138,7 +138,7 @@ func schemaName(t reflect.Type, hint string) string {
 		t = t.Elem()
 	}
 	switch pkg := path.Base(t.PkgPath()); pkg {
-	case "free", "survey", "passage", "table", "storage", "propose", "shop", "between":
+	case "free", "survey", "passage", "table", "storage", "propose", "shop", "between", "facts":
 		return strings.ToUpper(pkg[:1]) + pkg[1:] + name
 	}
 	return name

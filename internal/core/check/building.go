@@ -7,6 +7,7 @@ import (
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
 	"hobrak/internal/core/survey"
 )
 
@@ -31,6 +32,9 @@ func (c *checker) kept() {
 			}
 		}
 		for _, h := range hanging {
+			if c.s.Settings.Fixing == shop.NoHoles && !c.onLeaf(h.ID) {
+				c.add(false, "holes", h.ID, 0, "", "%s is fixed to the building, and nothing may be: ask whose room it is before you drill, or stand it on the floor", h.ID)
+			}
 			if h.Wall >= 0 || h.From >= head {
 				continue
 			}

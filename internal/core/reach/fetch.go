@@ -45,6 +45,15 @@ func (e *Estimates) byName() map[string]*float64 {
 		"unlabelled": &e.Unlabelled, "heap": &e.Heap, "step_height": &e.StepHeight, "homeless": &e.Homeless}
 }
 
+// Of is an estimate by its name; false when there is none of that name.
+func (e Estimates) Of(name string) (float64, bool) {
+	p, ok := e.byName()[name]
+	if !ok {
+		return 0, false
+	}
+	return *p, true
+}
+
 // Set changes estimates by name. A name that is not known or a value below 0 is an error.
 func (e *Estimates) Set(values map[string]float64) error {
 	known := e.byName()

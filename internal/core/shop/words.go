@@ -160,3 +160,13 @@ func (Mobility) Words() []string { return texts([]Mobility{Fixed, Rolls, Folds, 
 
 // Aside tells whether it gets out of the way of somebody.
 func (m Mobility) Aside() bool { return m == Rolls || m == Folds }
+
+// What may be fixed to the building.
+const (
+	AnyHoles = "anything"
+	FewHoles = "few-holes"
+	NoHoles  = "none"
+)
+
+// Fixings are what may be said of it.
+func Fixings() []string { return []string{AnyHoles, FewHoles, NoHoles} }

@@ -70,6 +70,13 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
 	for _, b := range builders {
 		stands = stands || b.ID == d.Builder && !b.Hung
 	}
+	hung := !stands && (d.Container == nil || !d.Container.Portable) && d.Builder != "under-bench" && d.Builder != "door-back"
+	if hung && s.Settings.Fixing == shop.NoHoles {
+		for _, w := range space.Walls {
+			out.Nowhere = append(out.Nowhere, Nowhere{w.Area, w.ID, "nothing may be fixed to the building"})
+		}
+		return out, nil
+	}
 	switch d.Builder {
 	case "ceiling-rack":
 		return underCeiling(m, space, d)
@@ -119,6 +126,9 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
 	for i := range all {
 		if all[i].On == "" {
 			all[i].behind(ix.Area(all[i].Area), w, h)
+		}
+		if hung && s.Settings.Fixing == shop.FewHoles {
+			all[i].Cautions = append(all[i].Cautions, "few holes are wanted here: ask whose room it is before you drill, and use the ones there are")
 		}
 	}
 	slices.SortStableFunc(all, func(a, b Site) int {

@@ -2,6 +2,7 @@ package storage_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -216,4 +217,28 @@ func BenchmarkWhereOverTheWholeDemo(b *testing.B) {
 		}
 		b.ReportMetric(float64(len(got.Sites)), "spots")
 	}
+}
+
+// In a room where nothing may be fixed, what hangs goes nowhere and what stands goes where it went; where few holes are wanted
+// each spot says so.
+func TestWhatMayNotBeFixedIsNotOffered(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	space := func(fixing, kind string) *storage.Sites {
+		s.Settings.Fixing = fixing
+		d, err := storage.Size(kind, "new", storage.Need{Items: clamps(s)[:1]})
+		require.NoError(t, err)
+		got, err := where(t, s, d)
+		require.NoError(t, err)
+		return got
+	}
+	hung, stands := "clamp-rack", "shelf-unit"
+	assert.NotEmpty(t, space(shop.AnyHoles, hung).Sites)
+	none := space(shop.NoHoles, hung)
+	assert.Empty(t, none.Sites)
+	assert.Equal(t, "nothing may be fixed to the building", none.Nowhere[0].Why)
+	for _, site := range space(shop.FewHoles, hung).Sites {
+		assert.Contains(t, strings.Join(site.Cautions, " "), "before you drill")
+	}
+	assert.Equal(t, len(space(shop.AnyHoles, stands).Sites), len(space(shop.NoHoles, stands).Sites))
 }

@@ -35,6 +35,8 @@ export type Dead = S["FreeDead"];
 export type Verdict = S["PassageVerdict"];
 export type Line = S["Read"];
 export type Chip = S["Chip"];
+export type FactField = S["FactsField"];
+export type Effect = S["Effect"];
 export type Station = S["ShopStation"];
 export type StationTrial = S["StationTrial"];
 export type Advice = S["Advice"];
@@ -100,6 +102,7 @@ export const keys = {
   meter: ["meter"] as const,
   line: (text: string, revision: number) => ["line", text, revision] as const,
   note: (about: string, text: string, revision: number) => ["note", about, text, revision] as const,
+  facts: (revision: number) => ["facts", revision] as const,
   stations: (revision: number) => ["stations", revision] as const,
   kinds: (q: string) => ["kinds", q] as const,
   advice: (revision: number) => ["advice", revision] as const,

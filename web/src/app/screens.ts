@@ -1,5 +1,6 @@
 import type { ComponentType } from "react";
 import { belongings } from "../screens/belongings";
+import { facts } from "../screens/facts";
 import { find } from "../screens/find";
 import { fit } from "../screens/fit";
 import { floor } from "../screens/floor";
@@ -35,7 +36,7 @@ export const groups: readonly Group[] = [
   { name: "Storage", screens: [places] },
   { name: "Homes", screens: [round, fit] },
   { name: "Today", screens: [find] },
-  { name: "The shop", screens: [history] },
+  { name: "The shop", screens: [facts, history] },
 ];
 
 /** screens of all groups. */
