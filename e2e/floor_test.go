@@ -99,6 +99,28 @@ func TestARoomAndItsMachinesAreTypedLineByLine(t *testing.T) {
 	require.Eventually(t, func() bool { sh, _ = p.st.Shop(); return stationOf(sh, "bandsaw").ID == "" }, patience, 50*time.Millisecond)
 }
 
+// Storage that is there already is stated a line each, empty, where it is; what cannot be is said and stays typed.
+func TestStorageThatIsThereIsTypedLineByLine(t *testing.T) {
+	p := open(t, "/places", unsurveyed(length.Metric))
+	p.wait(`document.querySelector('[data-note=place]')`)
+	p.note("place", "pegboard 1200x600")
+	p.wait(`document.querySelector('aside [role=alert]')`)
+	assert.Contains(t, eval[string](p, `document.querySelector('aside [role=alert]').innerText`), "on which wall")
+	p.focus(`[data-note=place]`)
+	p.key(kb.Escape)
+	for i, line := range []string{"shelving 1000x1800x400 4 shelves wall B 0.5", "drawers 700x900x450 5 wall D", "pegboard 1200x600 wall C 0.4", "crate 400x300x280"} {
+		p.note("place", line)
+		require.Eventually(t, func() bool { sh, _ := p.st.Shop(); return len(sh.Places) == []int{4, 9, 10, 11}[i] }, patience, 50*time.Millisecond, line)
+		p.wait(`document.querySelector('[data-note=place]').value === '' && document.querySelectorAll('[data-place]').length >= ` + fmt.Sprint([]int{4, 9, 10, 11}[i]))
+	}
+	p.axe("storage that is there")
+	sh, _ := p.st.Shop()
+	assert.Len(t, sh.Containers, 3)
+	found, err := check.Shop(sh)
+	require.NoError(t, err)
+	assert.False(t, check.Broken(found), "%v", found)
+}
+
 // What is used at a station that goes is asked about, and a drag on the demo says what it costs and what is in the way.
 func TestAStationIsDraggedAndItsThingsAskForAnother(t *testing.T) {
 	p := open(t, "/floor", demo.Slipway)

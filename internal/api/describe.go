@@ -104,6 +104,7 @@ var descriptions = map[string]said{
 	"move-station":    {"places", "", "On a spot of the floor, or where it stands best at a wall, by a window or a door, or in the middle. Modes that have spots of their own for it keep them." + onRevision},
 	"remove-station":  {"places", "", "Refused while places are part of it, or things are used there and it is not said where they are used then." + onRevision},
 	"read-note":       {"areas", live, "Each piece of the line with what it was taken for, and what is not clear with what would be right. Nothing is changed."},
+	"note-place":      {"places", "", "A container with its places, or a place by itself, with the sizes that are said: shelving 1000x2000x450 5 shelves wall B 4.6m. It gets the next free address; what is inside counts from the top." + onRevision},
 	"note-room":       {"areas", "", "The size of the room with what is in its walls, in any order: 5.6 x 4.1 x 2.4, door A 850x1980 at 400, studs 600 from 320. What was said counts as measured. It takes the place of the walls there are; stations that would be in the way are put elsewhere." + onRevision},
 	"layout":          {"places", ofShop, "From the front, from above or from the end, with what can be said of load, room and sag."},
 	"worth":           {"places", ofShop, "How full it is and which things gain most by living there."},

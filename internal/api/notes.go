@@ -7,14 +7,17 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/floor"
 	"hobrak/internal/core/note"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/storage"
 	"hobrak/internal/store"
 )
 
 func (s *Server) noteRoutes() {
-	huma.Register(s.api, described(huma.Operation{OperationID: "read-note", Method: http.MethodPost, Path: "/api/v1/notes/{about}", Summary: "What would this line about a room or a station be taken for?", MaxBodyBytes: smallBody}), s.readNote)
+	huma.Register(s.api, described(huma.Operation{OperationID: "read-note", Method: http.MethodPost, Path: "/api/v1/notes/{about}", Summary: "What would this line about a room, a station or a place be taken for?", MaxBodyBytes: smallBody}), s.readNote)
+	huma.Register(s.api, described(huma.Operation{OperationID: "note-place", Method: http.MethodPost, Path: "/api/v1/places/stated", Summary: "State storage that is there, empty", MaxBodyBytes: smallBody}), s.notePlace)
 	huma.Register(s.api, described(huma.Operation{OperationID: "note-room", Method: http.MethodPut, Path: "/api/v1/areas/{id}/outline", Summary: "Give an area the walls that a line says", MaxBodyBytes: smallBody}), s.noteRoom)
 }
 
@@ -30,7 +33,7 @@ type lineText struct {
 }
 
 func (s *Server) readNote(_ context.Context, in *struct {
-	About string `path:"about" enum:"room,station"`
+	About string `path:"about" enum:"room,station,place"`
 	Body  lineText
 }) (*body[Noted], error) {
 	sh, _ := s.store.Snapshot()
@@ -92,4 +95,26 @@ func floorProblem(err error) error {
 		return huma.Error422UnprocessableEntity(none.Why)
 	}
 	return itemProblem(err)
+}
+
+func (s *Server) notePlace(ctx context.Context, in *struct {
+	Match
+	Body lineText
+}) (*body[Stood], error) {
+	sh, _ := s.store.Snapshot()
+	read := note.Place(sh, in.Body.Text)
+	if read.Entry == nil {
+		return nil, unread(read.Reading)
+	}
+	var id, blocked string
+	rev, err := s.store.Change(ctx, in.rev, who, "there is: "+short(in.Body.Text), func(sh *shop.Shop) (err error) {
+		if id, blocked, err = storage.State(sh, read); err != nil {
+			return &belongings.FieldError{Field: "text", Reason: err.Error()}
+		}
+		return nil
+	})
+	if err != nil {
+		return nil, floorProblem(err)
+	}
+	return &body[Stood]{Stood{rev, []string{id}, blocked}}, nil
 }

@@ -35,10 +35,10 @@ func wantedStation(_ *shop.Shop, st *shop.Station, in *stationsWanted) bool {
 	return asked(in.Kind, string(st.Kind)) && asked(in.Area, st.Area)
 }
 
-// Stood is what became of a station.
+// Stood is what became of a station, or of storage that was stated.
 type Stood struct {
 	Revision store.Revision `json:"revision"`
-	IDs      []string       `json:"ids" nullable:"false" doc:"stations added"`
+	IDs      []string       `json:"ids" nullable:"false" doc:"what was added"`
 	Blocked  string         `json:"blocked" doc:"what is in its way; empty when nothing is"`
 }
 

@@ -117,7 +117,7 @@ func (g *Ground) spots(st *shop.Station, wish Wish) (out []candidate) {
 			}
 		}
 	}
-	if wish.Middle || wish.Anyhow || wish.Wall == "" && wish.By == "" && walkedRound(st.Kind) {
+	if wish.Middle || wish.Wall == "" && wish.By == "" && (wish.Anyhow || walkedRound(st.Kind)) {
 		low, high := g.outline.Bounds()
 		for x := low.X + grid; x < high.X; x += grid {
 			for y := low.Y + grid; y < high.Y; y += grid {

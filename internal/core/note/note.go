@@ -41,6 +41,7 @@ var readers = []struct {
 }{
 	{"room", func(s *shop.Shop, text string) Reading { return Room(s, text).Reading }},
 	{"station", func(s *shop.Shop, text string) Reading { return Station(s, text).Reading }},
+	{"place", func(s *shop.Shop, text string) Reading { return Place(s, text).Reading }},
 	{"item", item},
 }
 

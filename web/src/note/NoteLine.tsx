@@ -7,7 +7,7 @@ import { Chips } from "./Chips";
 
 interface Props {
   /** what the line is about */
-  about: "room" | "station";
+  about: "room" | "station" | "place";
   revision: number;
   label: string;
   placeholder: string;

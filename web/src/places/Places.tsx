@@ -1,7 +1,9 @@
 import clsx from "clsx";
 import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { Designed, Round, Whereabout } from "../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import { api, keys, onto, unwrap, type Designed, type Round, type Whereabout } from "../api/client";
+import { NoteLine } from "../note/NoteLine";
 import { useKept } from "../app/useKept";
 import { useShown } from "../app/shown";
 import { useMatching } from "../belongings/useList";
@@ -125,6 +127,7 @@ export default function Places({ round, revision, onPropose }: Props) {
       tabIndex={0}
       data-testid="places"
     >
+      <Stated round={round} revision={revision} />
       {round.items.length === 0 && (
         <Empty title="Places are sized for what they hold" act="List what you own" to="/belongings">
           Say what a place should hold, and it is drawn to size with its rails, slots or shelves, and put on the wall where it saves most.
@@ -425,5 +428,36 @@ function Spot({ spot: s, round, units }: { spot: Whereabout; round: Round; units
       <b className="text-blue">{s.wall}</b> {left}
       {s.from_floor ? ", on the floor" : `, ${length(s.z, units)} up`}
     </>
+  );
+}
+
+/** Stated takes storage that is there already, a line each; it is empty until things are said to be in it. */
+function Stated({ round, revision }: { round: Round; revision: number }) {
+  const client = useQueryClient();
+  const done = useDone();
+  const { select } = useShown();
+  const enter = async (text: string) => {
+    const r = unwrap(await api.POST("/api/v1/places/stated", { headers: onto(revision), body: { text } }));
+    await client.invalidateQueries({ queryKey: keys.round });
+    const id = r.ids[0] ?? "";
+    done(r.blocked === "" ? `${id} is there now.` : `${id} is there now, but ${r.blocked}.`, r);
+    select({ kind: "place", id: `${id}-1` }, true);
+  };
+  return (
+    <section aria-labelledby="there-already">
+      <h2 id="there-already" className="mb-1 text-head leading-tight font-bold">
+        Storage you have already
+      </h2>
+      <NoteLine
+        about="place"
+        revision={revision}
+        label="Storage that is there, a line each"
+        placeholder={
+          round.units === "metric" ? "shelving 1000x2000x450 5 shelves wall B 4.6m" : "shelving 40 x 78 x 18 in 5 shelves wall B 15'"
+        }
+        hint="shelving, drawers, cabinet, cart, crate, pegboard, cleat rails, rail, shelf, ceiling rack, lumber rack"
+        onEnter={enter}
+      />
+    </section>
   );
 }
