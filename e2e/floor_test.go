@@ -121,6 +121,42 @@ func TestStorageThatIsThereIsTypedLineByLine(t *testing.T) {
 	assert.False(t, check.Broken(found), "%v", found)
 }
 
+// What is listed lives where the line says, or where one says one is; what does not fit there is listed all the same and said.
+func TestThingsLiveWhereTheLineSays(t *testing.T) {
+	p := open(t, "/places", unsurveyed(length.Metric))
+	p.wait(`document.querySelector('[data-note=place]')`)
+	p.note("place", "drawers 700x900x450 5 wall D")
+	p.wait(`document.querySelectorAll('[data-place]').length >= 5`)
+	p.visit("/belongings")
+	p.focus(`[aria-label="One thing a line"]`)
+	p.key("tape measure 80x40x80 daily in K1-2")
+	p.wait(`document.querySelector('[data-chip=place]')?.innerText.includes('lives in K1-2')`)
+	p.key(kb.Enter)
+	home := func(item string) string {
+		sh, _ := p.st.Shop()
+		for _, h := range sh.Homes {
+			if h.Item == item {
+				return h.Place
+			}
+		}
+		return ""
+	}
+	require.Eventually(t, func() bool { return home("tape-measure") == "K1-2" }, patience, 50*time.Millisecond)
+	p.choose("I am at", "K1-4")
+	p.focus(`[aria-label="One thing a line"]`)
+	p.key("3 sanding blocks 120x60x40")
+	p.wait(`document.querySelector('[data-chip=place]')?.innerText.includes('lives in K1-4')`)
+	p.key(kb.Enter)
+	require.Eventually(t, func() bool { sh, _ := p.st.Shop(); return len(sh.Homes) == 2 && sh.Homes[1].Place == "K1-4" }, patience, 50*time.Millisecond)
+	p.wait(`document.querySelector('[aria-label="One thing a line"]').value === ''`)
+	p.focus(`[aria-label="One thing a line"]`)
+	p.key("kayak 4000x600x400" + kb.Enter)
+	p.wait(`document.body.innerText.includes('has no home in K1-4')`)
+	sh, _ := p.st.Shop()
+	assert.Len(t, sh.Items, 3)
+	require.NoError(t, sh.Validate())
+}
+
 // What is used at a station that goes is asked about, and a drag on the demo says what it costs and what is in the way.
 func TestAStationIsDraggedAndItsThingsAskForAnother(t *testing.T) {
 	p := open(t, "/floor", demo.Slipway)

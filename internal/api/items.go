@@ -11,6 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"hobrak/internal/core/belongings"
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/line"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/store"
@@ -65,6 +66,7 @@ func itemProblem(err error) error {
 type Listed struct {
 	Revision store.Revision `json:"revision"`
 	IDs      []string       `json:"ids" nullable:"false" doc:"things added"`
+	Notes    []string       `json:"notes" nullable:"false" doc:"what could not be done as it was said, in words"`
 }
 
 func (s *Server) addItems(ctx context.Context, in *struct {
@@ -73,26 +75,41 @@ func (s *Server) addItems(ctx context.Context, in *struct {
 		Lines []string `json:"lines" minItems:"1" maxItems:"5000"`
 	}
 }) (*body[Listed], error) {
-	var ids []string
+	var ids, notes []string
 	what := fmt.Sprintf("%d things listed", len(in.Body.Lines))
 	if len(in.Body.Lines) == 1 {
 		what = "listed: " + in.Body.Lines[0]
 	}
 	rev, err := s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) error {
+		var lives []shop.Home
 		c := belongings.Context(sh)
 		for i, text := range in.Body.Lines {
-			id, err := belongings.Add(sh, line.Parse(text, c))
+			read := line.Parse(text, c)
+			id, err := belongings.Add(sh, read)
 			if err != nil {
 				return fmt.Errorf("line %d: %w", i+1, err)
 			}
 			ids = append(ids, id)
+			if read.Place != "" {
+				lives = append(lives, shop.Home{Item: id, Place: read.Place})
+			}
+		}
+		refused, err := fit.Settle(sh, lives)
+		if err != nil {
+			return err
+		}
+		ix := shop.NewIndex(sh)
+		for _, h := range lives {
+			if why, no := refused[h.Item]; no {
+				notes = append(notes, fmt.Sprintf("%s is listed, but has no home in %s: %s", ix.Item(h.Item).Name, h.Place, why))
+			}
 		}
 		return nil
 	})
 	if err != nil {
 		return nil, itemProblem(err)
 	}
-	return &body[Listed]{Listed{rev, ids}}, nil
+	return &body[Listed]{Listed{rev, ids, notNil(notes)}}, nil
 }
 
 func (s *Server) setItems(ctx context.Context, in *struct {

@@ -244,5 +244,5 @@ func (s *Server) removeStorage(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	return &body[Listed]{Listed{rev, notNil(lost)}}, nil
+	return &body[Listed]{Listed{rev, notNil(lost), []string{}}}, nil
 }

@@ -196,7 +196,7 @@ func (s *Server) installStorage(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	return &body[Listed]{Listed{rev, ids}}, nil
+	return &body[Listed]{Listed{rev, ids, []string{}}}, nil
 }
 
 // kindWished is storage of one kind, wished for.

@@ -28,7 +28,7 @@ import (
 type Chip struct {
 	From int    `json:"from" doc:"where it begins, in characters"`
 	To   int    `json:"to"`
-	Kind string `json:"kind" enum:"count,size,weight,uses,station,hold,flag,family,name,contents,word,wall,feature,ceiling,floor,at,mobility,amps,unknown"`
+	Kind string `json:"kind" enum:"count,size,weight,uses,station,hold,flag,family,name,contents,word,place,wall,feature,ceiling,floor,at,mobility,amps,unknown"`
 	Text string `json:"text" doc:"as typed"`
 	Says string `json:"says" doc:"what it was taken for, or what would be right"`
 	Sure bool   `json:"sure" doc:"false when a slip was forgiven"`
@@ -38,6 +38,7 @@ type Chip struct {
 type Context struct {
 	Units    length.System
 	Stations []shop.Station
+	Places   []shop.Place // where a thing may be said to live
 }
 
 // Parsed line. The item has no id yet.
@@ -48,6 +49,7 @@ type Parsed struct {
 	Kind    string    `json:"kind"`
 	Unknown int       `json:"unknown" doc:"pieces that were not understood"`
 	Why     string    `json:"why" doc:"why no item can be made of it; empty when one can"`
+	Place   string    `json:"place" doc:"where it is said to live; empty when that is not said"`
 }
 
 // DefaultSize in mm of a thing of which nothing is known: a shoe box.
@@ -75,6 +77,7 @@ func Parse(text string, ctx Context) *Parsed {
 	}
 	r := &reader{ctx: ctx, text: text, rest: []byte(text), out: &Parsed{Chips: []Chip{}}}
 	r.keys()
+	r.places()
 	r.contents()
 	r.sizes()
 	r.weights()
@@ -171,6 +174,32 @@ func (r *reader) keys() {
 				r.take(m[4], m[5], "unknown", "a weight is written as 2.3kg or 5lb", true)
 			}
 		}
+	}
+}
+
+// places reads where the thing lives: "in K2-3".
+func (r *reader) places() {
+	m := inPlace.FindStringSubmatchIndex(r.left())
+	if m == nil {
+		return
+	}
+	id := strings.ToUpper(r.text[m[6]:m[7]])
+	for i := range r.ctx.Places {
+		p := &r.ctx.Places[i]
+		if strings.ToUpper(p.ID) != id {
+			continue
+		}
+		r.out.Place = p.ID
+		says := "lives in " + p.ID
+		if p.Name != "" {
+			says += ", " + p.Name
+		}
+		r.take(m[4], m[7], "place", says, true)
+		return
+	}
+	// A word with a figure may be part of a name; only what looks like an address is taken for one.
+	if len(r.ctx.Places) > 0 && unicode.IsUpper(rune(r.text[m[6]])) {
+		r.take(m[4], m[7], "unknown", fmt.Sprintf("there is no place %s; state it under Places, or leave it out", id), true)
 	}
 }
 

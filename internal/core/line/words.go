@@ -24,6 +24,7 @@ var (
 	at       = regexp.MustCompile(`(^|[\s,;])@\s?([\p{L}\p{N}_.\-]+)`)
 	hashed   = regexp.MustCompile(`(^|[\s,;])#([\p{L}\-]+)`)
 	volumes  = regexp.MustCompile(`(?i)(^|[\s,;])(\d+(?:[.,]\d+)?\s*(?:ml|cl|l|litres?|liters?|gal|gallons?|qt|pt|fl oz))($|[\s,;.])`)
+	inPlace  = regexp.MustCompile(`(?i)(^|[\s,;])(in\s+([a-z]{1,2}\d{1,3}(?:-\d{1,3})?))($|[\s,;.])`)
 	number   = regexp.MustCompile(`^` + num + `$`)
 	measured = regexp.MustCompile(`(?i)^` + num + `(?:mm|cm|m|in|ft|"|″|”|'|′|’)$`)
 	lastUnit = regexp.MustCompile(`(?i)` + unit + `\s*$`)

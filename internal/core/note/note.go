@@ -65,7 +65,7 @@ func Read(s *shop.Shop, about, text string) (r Reading, ok bool) {
 }
 
 func item(s *shop.Shop, text string) Reading {
-	p := line.Parse(text, line.Context{Units: s.Settings.Units, Stations: s.Stations})
+	p := line.Parse(text, line.Context{Units: s.Settings.Units, Stations: s.Stations, Places: s.Places})
 	r := Reading{Chips: p.Chips, Why: p.Why}
 	if p.Why == "" {
 		r.Entry = p.Item

@@ -45,29 +45,16 @@ func Apply(s *shop.Shop, reading *Reading) (notes []string, err error) {
 		}
 	}
 	s.Homes = append(kept, homes...)
-	if len(wishes) == 0 {
-		return nil, nil
-	}
-	p, err := fit.New(s)
+	refused, err := fit.Settle(s, wishes)
 	if err != nil {
 		return nil, err
 	}
-	e := p.AsItIs()
-	number := map[string]int{}
-	for i := range s.Items {
-		number[s.Items[i].ID] = i
-	}
-	var settled []shop.Home
+	ix := shop.NewIndex(s)
 	for _, h := range wishes {
-		i := number[h.Item]
-		a := e.Settle(i, h.Place)
-		if !a.Allowed {
-			notes = append(notes, fmt.Sprintf("%s has no home: %s: %s", s.Items[i].Name, h.Place, a.Why))
-			continue
+		if why, no := refused[h.Item]; no {
+			notes = append(notes, fmt.Sprintf("%s has no home: %s: %s", ix.Item(h.Item).Name, h.Place, why))
 		}
-		settled = append(settled, a.Home)
 	}
-	s.Homes = append(s.Homes, settled...)
 	return notes, nil
 }
 

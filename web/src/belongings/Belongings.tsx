@@ -94,6 +94,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
       <LineEntry
         revision={revision}
         units={round.units}
+        places={round.places.map((p) => ({ value: p.id, name: p.name ? `${p.id} ${p.name}` : p.id }))}
         onAdded={(ids) => {
           setFresh(ids[0]);
           if (round.one_out) setCame(ids[0]);

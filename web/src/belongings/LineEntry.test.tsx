@@ -9,6 +9,7 @@ const read: Line = {
   known: true,
   unknown: 1,
   why: "",
+  place: "",
   count: 1,
   size: [65, 360, 140],
   kg: 2.3,
@@ -37,7 +38,7 @@ beforeEach(() => {
     status: 200,
     body: [{ id: "jack-plane", name: "jack plane", group: "planes", size: [65, 360, 140], kg: 2.3, glyph: "plane" }],
   };
-  answers["/api/v1/items"] = { status: 200, body: { revision: { id: 2, what: "listed" }, ids: ["jack-plane-2"] } };
+  answers["/api/v1/items"] = { status: 200, body: { revision: { id: 2, what: "listed" }, ids: ["jack-plane-2"], notes: [] } };
   vi.stubGlobal(
     "fetch",
     vi.fn(async (request: Request) => {
@@ -54,7 +55,7 @@ beforeEach(() => {
 afterEach(() => vi.unstubAllGlobals());
 
 async function opened(onAdded = vi.fn()) {
-  const box = await show(<LineEntry revision={1} units="metric" onAdded={onAdded} onRows={vi.fn()} />);
+  const box = await show(<LineEntry places={[]} revision={1} units="metric" onAdded={onAdded} onRows={vi.fn()} />);
   return { box, input: box.querySelector("input") as HTMLInputElement, onAdded };
 }
 

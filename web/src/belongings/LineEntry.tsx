@@ -5,25 +5,35 @@ import { api, keys, unwrap, type Line } from "../api/client";
 import { Chips } from "../note/Chips";
 import { Silhouette } from "../stage/Silhouette";
 import { size, uses, weight, type Units } from "../units";
+import { toast } from "sonner";
+import { Pick } from "../ui/Pick";
 import { useAdd, useNewStation } from "./useList";
 import { stored } from "../app/stored";
 
 /** typed are the last lines, the newest first. */
 const typed = stored<string[]>("lines", []);
 
+/** withPlace is a line with where the thing lives, unless it says so itself or nothing was chosen. */
+const withPlace = (line: string, at: string) =>
+  at === "" || line.trim() === "" || /(^|[\s,;])in\s+[a-z]{1,2}\d/i.test(line) ? line : `${line.trimEnd()} in ${at}`;
+
 /** LineEntry takes one thing a line and shows what each piece is taken for while it is typed. */
 export function LineEntry({
   revision,
   units,
+  places,
   onAdded,
   onRows,
 }: {
   revision: number;
   units: Units;
+  /** where things can be said to live */
+  places: readonly { value: string; name: string }[];
   onAdded: (ids: string[]) => void;
   onRows: (text: string) => void;
 }) {
   const [text, setText] = useKept("line", "");
+  const [at, setAt] = useKept("I am at", "");
   const [back, setBack] = useState(0);
   const [guide, setGuide] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -31,8 +41,8 @@ export function LineEntry({
   const station = useNewStation();
   const later = useDeferredValue(text);
   const read = useQuery({
-    queryKey: keys.line(later, revision),
-    queryFn: async () => unwrap(await api.POST("/api/v1/lines", { body: { text: later } })),
+    queryKey: keys.line(withPlace(later, at), revision),
+    queryFn: async () => unwrap(await api.POST("/api/v1/lines", { body: { text: withPlace(later, at) } })),
     enabled: later.trim() !== "",
     placeholderData: keepPreviousData,
   }).data;
@@ -53,13 +63,15 @@ export function LineEntry({
     input.current?.focus();
   };
   const send = async () => {
-    const line = text.trim();
-    if (line === "" || add.isPending) return;
+    const said = text.trim();
+    if (said === "" || add.isPending) return;
+    const line = withPlace(said, at);
     try {
       const done = await add.mutateAsync({ base: revision, lines: [line] });
-      typed.set([line, ...typed.get().filter((l) => l !== line)].slice(0, 50));
+      typed.set([said, ...typed.get().filter((l) => l !== said)].slice(0, 50));
       setText("");
       setBack(0);
+      for (const note of done.notes) toast(note, { duration: 10000 });
       onAdded(done.ids);
     } catch {
       // said below the line; what was typed stays
@@ -113,6 +125,12 @@ export function LineEntry({
           spellCheck={false}
           className="h-10 min-w-0 flex-1 border border-ink bg-sheet px-3 text-head placeholder:text-lead placeholder:text-quiet"
         />
+        {places.length > 0 && (
+          <span className="flex shrink-0 items-center gap-1 text-small">
+            <span className="text-quiet">I am at</span>
+            <Pick label="I am at" value={at} choices={[{ value: "", name: "no place" }, ...places]} onPick={setAt} />
+          </span>
+        )}
         <button aria-expanded={guide} onClick={() => setGuide(!guide)} className="px-2 text-small text-blue hover:underline">
           What can a line say?
         </button>
@@ -196,6 +214,7 @@ const sayings: [string, string][] = [
   ["#sharp · #fragile · #dust · #freeze · #flammable · #child · #rust · #dull · #lent", "special care"],
   ["family:router", "what it wants to live with"],
   ["24 in box 200x150x60", "several pieces kept as one thing"],
+  ["in K2-3", "where it lives; “I am at” says it for all that follows"],
 ];
 
 function Guide() {
