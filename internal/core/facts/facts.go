@@ -52,13 +52,7 @@ type fact struct {
 // writer writes in the units of the shop, reader reads what was typed.
 type writer struct{ style length.Style }
 
-func (w writer) length(l length.Length) string {
-	text := w.style.Format(l)
-	if w.style.System != length.Imperial {
-		text = strings.TrimSuffix(text, " mm")
-	}
-	return text
-}
+func (w writer) length(l length.Length) string { return w.style.Typed(l) }
 
 func number(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64) }
 

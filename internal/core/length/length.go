@@ -120,6 +120,15 @@ type Style struct {
 	Denominator int
 }
 
+// Typed writes a length as somebody types it into a field of the system: without mm, which a bare number means.
+func (s Style) Typed(l Length) string {
+	text := s.Format(l)
+	if s.System != Imperial {
+		text = strings.TrimSuffix(text, " mm")
+	}
+	return text
+}
+
 // Format writes a length in the style. What it writes, Parse reads back to
 // within half of the last step written.
 func (s Style) Format(l Length) string {

@@ -57,16 +57,11 @@ var storedKinds = []stored{
 // Place reads storage that is there, as "shelving 1000x2000x450 5 shelves wall B 4.6m" or "pegboard 1200x600 over
 // bench". Sizes are width, height, depth; of what lies or is carried width, depth, height.
 func Place(s *shop.Shop, text string) PlaceReading {
-	r := &place{station: station{scan: scan{text: text, units: s.Settings.Units, all: tokens(text, true), chips: []Chip{}}, shop: s}}
+	r := &place{station: *begun(s, text)}
 	out := PlaceReading{}
 	if strings.TrimSpace(text) == "" {
 		out.Chips, out.Why = r.chips, "nothing is said yet"
 		return out
-	}
-	for i := range r.all {
-		if r.all[i].kind == cut {
-			r.all[i].used = true
-		}
 	}
 	r.kindOf()
 	r.counts()

@@ -30,16 +30,11 @@ type Where struct {
 // size is width, depth and the height of its table, or its height overall where that is said to be another.
 // What is left out is assumed from the kind.
 func Station(s *shop.Shop, text string) StationReading {
-	r := &station{scan: scan{text: text, units: s.Settings.Units, all: tokens(text, true), chips: []Chip{}}, shop: s}
+	r := begun(s, text)
 	out := StationReading{}
 	if strings.TrimSpace(text) == "" {
 		out.Chips, out.Why = r.chips, "nothing is said yet"
 		return out
-	}
-	for i := range r.all {
-		if r.all[i].kind == cut {
-			r.all[i].used = true
-		}
 	}
 	r.where()
 	r.mobility()
@@ -57,6 +52,15 @@ func Station(s *shop.Shop, text string) StationReading {
 		out.Station, out.Where, out.Entry = &r.st, r.at, &r.st
 	}
 	return out
+}
+
+// begun is a line of one piece: commas in it only part what would run together.
+func begun(s *shop.Shop, text string) *station {
+	r := &station{scan: scan{text: text, units: s.Settings.Units, all: tokens(text, true), chips: []Chip{}}, shop: s}
+	for i := range r.all {
+		r.all[i].used = r.all[i].kind == cut
+	}
+	return r
 }
 
 type station struct {

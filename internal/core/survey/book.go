@@ -82,11 +82,7 @@ var (
 type writer struct{ style length.Style }
 
 func (w writer) length(path, label string, l length.Length, assumed bool) Field {
-	text := w.style.Format(l)
-	if w.style.System != length.Imperial {
-		text = strings.TrimSuffix(text, " mm")
-	}
-	return Field{Path: path, Label: label, Text: text, Assumed: assumed, Length: true, Choices: []string{}}
+	return Field{Path: path, Label: label, Text: w.style.Typed(l), Assumed: assumed, Length: true, Choices: []string{}}
 }
 
 func plain(path, label, text string, choices ...string) Field {
