@@ -287,9 +287,15 @@ func (r *place) sizesOf() {
 	}
 }
 
+// adjectives say nothing of where storage is or how large.
+var adjectives = []string{"steel", "metal", "wooden", "plastic", "old", "new", "big", "large", "small", "tall", "low", "high", "white", "open", "my", "his", "her"}
+
 // called takes what is said behind "called" for the name.
 func (r *place) called() {
 	for i := range r.all {
+		if r.is(i, adjectives...) {
+			r.use(i, i+1)
+		}
 		if r.is(i, "called", "for") && i+1 < len(r.all) {
 			k := i + 1
 			for k < len(r.all) && r.all[k].kind == word && !r.all[k].used {

@@ -155,8 +155,13 @@ func (r *room) subjects(pieces [][]token) (out []part) {
 	return out
 }
 
-// heading is the wall a piece names and says nothing else of, as "Wall A:".
+// heading is the wall a piece names and says nothing else of, as "Wall A:" or "A:".
 func (r *room) heading() string {
+	if len(r.all) == 1 && len(r.all[0].raw) == 1 {
+		if w := lettersOf(r.all[0], false); w != nil {
+			return w[0]
+		}
+	}
 	if len(r.all) == 2 && r.is(0, "wall") {
 		if w := lettersOf(r.all[1], true); len(w) == 1 {
 			return w[0]

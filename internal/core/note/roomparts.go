@@ -518,7 +518,7 @@ func (r *room) readFeature() {
 	put("z", r.take([]string{"sill", "bottom", "above"}, []string{"above the floor", "sill"}))
 	put("x", r.take([]string{"at", "from", "left", "starting"}, []string{"from the left", "from left", "along"}))
 	if _, said := values["z"]; !said {
-		put("z", r.take([]string{"up"}, []string{"up"}))
+		put("z", r.up())
 	}
 	put("d", r.take([]string{"out", "deep", "sticks", "proud", "depth"}, []string{"out", "deep", "proud"}))
 	put("h", r.take([]string{"high", "height"}, []string{"high", "tall"}))
@@ -585,6 +585,19 @@ func (r *room) readFeature() {
 		}
 	}
 	r.says("feature", would, "%s", featureSays(called, wall, f, values, xs, words))
+}
+
+// up is how high something begins: the length behind the word, else the one before it.
+func (r *room) up() *length.Length {
+	for i := range r.all {
+		switch {
+		case r.is(i, "up") && r.isLong(i+1):
+			return r.takeLong(i, i+2, i+1)
+		case r.is(i, "up") && r.isLong(i-1):
+			return r.takeLong(i-1, i+1, i-1)
+		}
+	}
+	return nil
 }
 
 // featureSays what was understood of a door or the like.

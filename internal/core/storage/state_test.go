@@ -45,7 +45,7 @@ func TestStorageThatIsThereIsStatedByLine(t *testing.T) {
 	s := bare(t, length.Metric, "6.2 x 4.1 x 2.55, door A 850x1980 at 400")
 	ix := func() *shop.Index { return shop.NewIndex(s) }
 
-	id := state(t, s, "shelving 1000x2000x450, 5 shelves, wall B 4.6m")
+	id := state(t, s, "steel shelving 1000x2000x450, 5 shelves, wall B 4.6m")
 	c := ix().Container(id)
 	assert.Equal(t, shop.Shelving, c.Kind)
 	assert.Equal(t, [3]length.Length{mm(1000), mm(2000), mm(450)}, [3]length.Length{c.W, c.H, c.D})
