@@ -94,7 +94,7 @@ Chimney 0.50 × 0.50 in the corner C/D. Rafters every 75 cm across`)
 	})
 	t.Run("against the house, in feet", func(t *testing.T) {
 		a := read(t, length.Imperial, `12' x 8' 6", slopes from 9' 2" at B to 6' 10" at D, wall B brick, walls A and C boards on studs at 16" first at 8",
-A: door 2' 8" × 6' 6", 1' from the left, opens out. B: outlets at 2' 6", 9' up 4' 2"; panel B 14" × 20" bottom at 4' 6" at 10' 9", glass D 12' x 3' 6" at 0 up 3', door C 2' 6" × 6' 6", 5' from the left, opens out, floor falls 1/4" a foot toward D`)
+A: door 2' 8" × 6' 6", 1' from the left, opens out. B: outlets at 2' 6", 9' up 4' 2"; panel B 14" × 20" bottom at 4' 6" at 10' 9", glass D 12' x 3' 6" at 0 up 3', C: door to the house 2' 6" × 6' 6", 5' from the left, opens out, floor falls 1/4" a foot toward D`)
 		assert.Equal(t, length.Inch*102, a.Frame(0).Length)
 		assert.Equal(t, []string{"A 2083 2794", "B 2794 2794", "C 2794 2083", "D 2083 2083"}, heights(a))
 		assert.Equal(t, "brick", a.Walls[1].Surface)

@@ -544,7 +544,7 @@ func (r *room) readFeature() {
 			r.use(i, i+1)
 		}
 	}
-	r.drop("sticks", "stands", "from", "left", "at", "along", "up", "sill", "opens", "rolls", "under", "ceiling", "fixed", "one", "two", "three", "whole", "over", "floor")
+	r.drop("house", "garden", "yard", "street", "outside", "main", "back", "front", "side", "sticks", "stands", "from", "left", "at", "along", "up", "sill", "opens", "rolls", "under", "ceiling", "fixed", "one", "two", "three", "whole", "over", "floor")
 	// What is left along the wall: of plates, where the others are; of others, a width.
 	xs := []length.Length{values["x"]}
 	if loose := r.loose(); len(loose) > 0 {
