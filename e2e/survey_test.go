@@ -94,6 +94,7 @@ func TestANewcomerEntersAPlainRoomInFewKeys(t *testing.T) {
 	assert.LessOrEqual(t, n.entries, 30)
 	assert.LessOrEqual(t, n.keys, 30)
 	n.wait(`[...document.querySelectorAll('[data-testid=plan] text')].filter((t) => t.textContent.replace(/\s/g, '') === '7300').length === 2`)
+	require.Eventually(t, func() bool { w := n.area().Walls[1]; return len(w.Features) > 0 && w.Features[0].X == length.MM(500) }, patience, 50*time.Millisecond, "the last number is kept")
 	a := n.area()
 	assert.Equal(t, []shop.Point{{0, 0}, {0, 4_600_000}, {7_300_000, 4_600_000}, {7_300_000, 0}}, a.Corners)
 	assert.Equal(t, length.MM(300), a.Walls[0].Features[0].X)

@@ -36,7 +36,7 @@ export const groups: readonly Group[] = [
   { name: "Storage", screens: [places] },
   { name: "Homes", screens: [round, fit] },
   { name: "Today", screens: [find] },
-  { name: "The shop", screens: [facts, history] },
+  { name: "The shop", screens: [history, facts] },
 ];
 
 /** screens of all groups. */
