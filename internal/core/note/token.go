@@ -163,14 +163,6 @@ func (c *scan) length(t *token) (l length.Length, sure bool, err error) {
 	return l, sure, err
 }
 
-// next is the index of the first token from i on that nothing was made of, len when there is none.
-func (c *scan) next(i int) int {
-	for i < len(c.all) && c.all[i].used {
-		i++
-	}
-	return i
-}
-
 // is tells whether token i is one of these words.
 func (c *scan) is(i int, words ...string) bool {
 	return i >= 0 && i < len(c.all) && c.all[i].kind == word && !c.all[i].used && slices.Contains(words, c.all[i].text)
