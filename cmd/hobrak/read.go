@@ -38,8 +38,7 @@ func readCommand() *cobra.Command {
 			}
 			r, _ := note.Read(s, about, args[0])
 			if st, ok := r.Entry.(*shop.Station); ok && file != "" {
-				where := note.Station(s, args[0]).Where
-				at, _, err := floor.Put(s, *st, floor.Wish{Wall: where.Wall, From: where.From, End: where.End, By: where.By, Middle: where.Middle})
+				at, _, err := floor.Put(s, *st, note.Station(s, args[0]).Where)
 				if err != nil {
 					r.Entry, r.Why = nil, err.Error()
 				} else {

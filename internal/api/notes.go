@@ -73,12 +73,8 @@ func (s *Server) noteRoom(ctx context.Context, in *struct {
 
 // unread says what of a line is not clear.
 func unread(r note.Reading) error {
-	for _, c := range r.Chips {
-		if c.Kind == "unknown" {
-			return huma.Error422UnprocessableEntity(c.Says, &huma.ErrorDetail{Location: "body.text", Message: c.Says, Value: c.Text})
-		}
-	}
-	return huma.Error422UnprocessableEntity(r.Why, &huma.ErrorDetail{Location: "body.text", Message: r.Why})
+	c := r.Wrong()
+	return huma.Error422UnprocessableEntity(c.Says, &huma.ErrorDetail{Location: "body.text", Message: c.Says, Value: c.Text})
 }
 
 // short is the beginning of a line, for the history.

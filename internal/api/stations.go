@@ -79,7 +79,7 @@ func noStation(id string) error {
 	return huma.Error404NotFound(fmt.Sprintf("there is no station %q", id), &huma.ErrorDetail{Location: "path.id", Value: id})
 }
 
-func (s *Server) station(sh *shop.Shop, id string) (*shop.Station, error) {
+func stationOf(sh *shop.Shop, id string) (*shop.Station, error) {
 	if st := shop.NewIndex(sh).Station(id); st != nil {
 		return st, nil
 	}
@@ -98,7 +98,7 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 	}
 }) (*body[Stood], error) {
 	sh, _ := s.store.Snapshot()
-	st, err := s.station(sh, in.ID)
+	st, err := stationOf(sh, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -185,7 +185,7 @@ func (s *Server) tryStation(_ context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	if _, err := s.station(v.shop, in.ID); err != nil {
+	if _, err := stationOf(v.shop, in.ID); err != nil {
 		return nil, err
 	}
 	next := v.shop.Clone()
@@ -210,7 +210,7 @@ func (s *Server) moveStation(ctx context.Context, in *struct {
 	Body Standpoint
 }) (*body[Stood], error) {
 	sh, _ := s.store.Snapshot()
-	st, err := s.station(sh, in.ID)
+	st, err := stationOf(sh, in.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -231,7 +231,7 @@ func (s *Server) removeStation(ctx context.Context, in *struct {
 	Instead string `query:"instead" maxLength:"64" doc:"station where what is used here is used from then on"`
 }) (*body[store.Revision], error) {
 	sh, _ := s.store.Snapshot()
-	st, err := s.station(sh, in.ID)
+	st, err := stationOf(sh, in.ID)
 	if err != nil {
 		return nil, err
 	}

@@ -479,7 +479,7 @@ func through(g geometry.Polygon, s geometry.Segment) (from, to float64, ok bool)
 func (m *Map) MainWays(a *shop.Area) [][]geometry.Point {
 	f := m.floors[a.ID]
 	f.once.Do(func() {
-		from, ok := mainDoor(a)
+		from, ok := MainDoor(a)
 		if !ok {
 			return
 		}
@@ -497,8 +497,8 @@ func (m *Map) MainWays(a *shop.Area) [][]geometry.Point {
 	return f.main
 }
 
-// mainDoor is the spot just inside the main door.
-func mainDoor(a *shop.Area) (geometry.Point, bool) {
+// MainDoor is the spot just inside the main door.
+func MainDoor(a *shop.Area) (geometry.Point, bool) {
 	for i := range a.Walls {
 		for _, f := range a.Walls[i].Features {
 			if f.Kind.Passage() {

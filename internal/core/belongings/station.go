@@ -17,17 +17,9 @@ import (
 func AddStation(s *shop.Shop, text string) (id string, blocked *floor.Blocked, err error) {
 	r := note.Station(s, text)
 	if r.Station == nil {
-		why := r.Why
-		for _, c := range r.Chips {
-			if c.Kind == "unknown" {
-				why = c.Says
-				break
-			}
-		}
-		return "", nil, &FieldError{"", "line", why}
+		return "", nil, &FieldError{"", "line", r.Wrong().Says}
 	}
-	w := r.Where
-	return putStation(s, *r.Station, floor.Wish{Wall: w.Wall, From: w.From, End: w.End, By: w.By, Middle: w.Middle})
+	return putStation(s, *r.Station, r.Where)
 }
 
 // NewStation puts a station of that name where it stands best, as large as such a station usually is, until

@@ -14,7 +14,7 @@ func (g *Ground) with(st *shop.Station) *Ground {
 	next := *g
 	foot := footOf(st)
 	at := st.Stand.Geometry()
-	b := body{id: st.ID, name: st.Name, foot: foot, height: max(st.H, st.Tall).MM(), lodger: st.Kind.Lodger(), bench: st.Kind.Bench(), at: at}
+	b := body{id: st.ID, name: st.Name, foot: foot, lodger: st.Kind.Lodger(), bench: st.Kind.Bench(), at: at}
 	next.things = append(slices.Clip(g.things), b)
 	next.solid = append(slices.Clip(g.solid), foot)
 	b.foot = spot(at)
@@ -128,22 +128,22 @@ func (g *Ground) walking() float64 {
 	f := walk.NewFloor(g.outline, g.solid, walk.BodyRadius)
 	door := f.From(g.door)
 	sum := 0.0
-	for i := range g.stands {
-		if g.stands[i].lodger {
+	var worked []body
+	var goals []*walk.Goal
+	for _, t := range g.stands {
+		if t.lodger {
 			continue
 		}
-		sum += toDoor * door.Length(f.Goal(g.stands[i].at))
-		ways := f.From(g.stands[i].at)
-		for k := range i {
-			if g.stands[k].lodger {
-				continue
-			}
+		goal, ways := f.Goal(t.at), f.From(t.at)
+		sum += toDoor * door.Length(goal)
+		for k, other := range worked {
 			weight := toMachine
-			if g.stands[i].bench || g.stands[k].bench {
+			if t.bench || other.bench {
 				weight = toBench
 			}
-			sum += weight * ways.Length(f.Goal(g.stands[k].at))
+			sum += weight * ways.Length(goals[k])
 		}
+		worked, goals = append(worked, t), append(goals, goal)
 	}
 	return sum
 }

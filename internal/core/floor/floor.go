@@ -31,7 +31,6 @@ type Blocked struct {
 
 // Ground is the floor of an area as it is, ready to be asked about spots.
 type Ground struct {
-	shop    *shop.Shop
 	area    *shop.Area
 	outline geometry.Polygon
 	frames  []shop.Frame
@@ -48,7 +47,6 @@ type Ground struct {
 type body struct {
 	id, name string
 	foot     geometry.Polygon
-	height   float64
 	lodger   bool
 	bench    bool
 	at       geometry.Point // where one stands
@@ -62,7 +60,7 @@ func Of(s *shop.Shop, area *shop.Area, without string) (*Ground, error) {
 		return nil, err
 	}
 	area = m.Index.Area(area.ID)
-	g := &Ground{shop: s, area: area, outline: area.Outline(), clear: s.Settings.Clearances()}
+	g := &Ground{area: area, outline: area.Outline(), clear: s.Settings.Clearances()}
 	for i := range area.Walls {
 		g.frames = append(g.frames, area.Frame(i))
 	}
@@ -74,7 +72,7 @@ func Of(s *shop.Shop, area *shop.Area, without string) (*Ground, error) {
 		names[s.Containers[i].ID] = s.Containers[i].Name
 	}
 	for _, t := range access.StandingIn(s, m.Index, area) {
-		g.things = append(g.things, body{id: t.ID, name: names[t.ID], foot: t.Footprint, height: t.Height})
+		g.things = append(g.things, body{id: t.ID, name: names[t.ID], foot: t.Footprint})
 		g.solid = append(g.solid, t.Footprint)
 	}
 	for i := range s.Modes { // nor where something goes when the room is arranged otherwise
@@ -84,7 +82,7 @@ func Of(s *shop.Shop, area *shop.Area, without string) (*Ground, error) {
 		}
 		ix := shop.NewIndex(then)
 		for _, t := range access.StandingIn(then, ix, ix.Area(area.ID)) {
-			g.things = append(g.things, body{id: t.ID, name: names[t.ID], foot: t.Footprint, height: t.Height})
+			g.things = append(g.things, body{id: t.ID, name: names[t.ID], foot: t.Footprint})
 		}
 	}
 	kept, _ := free.KeptClear(m, area)
@@ -98,7 +96,7 @@ func Of(s *shop.Shop, area *shop.Area, without string) (*Ground, error) {
 			g.stands = append(g.stands, body{id: st.ID, name: st.Name, foot: spot(st.Stand.Geometry()), lodger: st.Kind.Lodger(), bench: st.Kind.Bench(), at: st.Stand.Geometry()})
 		}
 	}
-	g.door, g.hasDoor = mainDoor(area)
+	g.door, g.hasDoor = access.MainDoor(area)
 	if !g.hasDoor {
 		low, high := g.outline.Bounds()
 		g.door = low.Add(high).Mul(.5)
@@ -119,17 +117,6 @@ func leaving(s *shop.Shop, id string) *shop.Shop {
 // spot is where somebody stands.
 func spot(p geometry.Point) geometry.Polygon {
 	return geometry.Rectangle(p.X-walk.BodyRadius, p.Y-walk.BodyRadius, 2*walk.BodyRadius, 2*walk.BodyRadius, 0)
-}
-
-func mainDoor(a *shop.Area) (geometry.Point, bool) {
-	for i := range a.Walls {
-		for _, f := range a.Walls[i].Features {
-			if f.Kind.Passage() {
-				return a.Frame(i).Spot((f.X + f.W/2).MM(), walk.BodyRadius+1), true
-			}
-		}
-	}
-	return geometry.Point{}, false
 }
 
 func footOf(st *shop.Station) geometry.Polygon {

@@ -33,8 +33,7 @@ func put(t require.TestingT, s *shop.Shop, text string) (shop.Station, *floor.Bl
 	require.NotNil(t, r.Station, "%s: %+v", text, r.Chips)
 	st := *r.Station
 	st.ID = fmt.Sprintf("s%d", len(s.Stations))
-	w := r.Where
-	placed, blocked, err := floor.Put(s, st, floor.Wish{Wall: w.Wall, From: w.From, End: w.End, By: w.By, Middle: w.Middle})
+	placed, blocked, err := floor.Put(s, st, r.Where)
 	if err == nil {
 		s.Stations = append(s.Stations, placed)
 	}

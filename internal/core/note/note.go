@@ -31,6 +31,17 @@ func (r *Reading) Unclear() bool {
 	return slices.ContainsFunc(r.Chips, func(c Chip) bool { return c.Kind == unknown })
 }
 
+// Wrong is the first piece that was not understood or cannot be; of a line without one, that nothing can be made of it
+// and why.
+func (r *Reading) Wrong() Chip {
+	for _, c := range r.Chips {
+		if c.Kind == unknown {
+			return c
+		}
+	}
+	return Chip{Says: r.Why}
+}
+
 // unknown is the kind of chip that was not understood.
 const unknown = "unknown"
 

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"hobrak/internal/core/floor"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/line"
 	"hobrak/internal/core/shop"
@@ -17,7 +18,7 @@ type PlaceReading struct {
 	Reading
 	Container *shop.Container
 	Places    []shop.Place
-	Where     Where
+	Where     floor.Wish
 	Heights   []length.Length // said above the floor: of a shelf, of rails from below
 	Drop      length.Length   // how low a rack hangs under the ceiling
 	On        string          // the place it stands on, or the station it is over

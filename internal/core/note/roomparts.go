@@ -276,7 +276,7 @@ func (r *room) readWall() {
 			break
 		}
 	}
-	if r.has("studs", "stud") && len(told) == 0 || r.has("studs", "stud") {
+	if r.has("studs", "stud") {
 		told = append(told, r.readStuds(names))
 	}
 	if r.has("left alone", "leave alone", "keep off", "not claimed") {

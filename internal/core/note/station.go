@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"hobrak/internal/core/floor"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/line"
 	"hobrak/internal/core/shop"
@@ -14,16 +15,7 @@ import (
 type StationReading struct {
 	Reading
 	Station *shop.Station
-	Where   Where
-}
-
-// Where something is said to stand or hang. What is empty was not said.
-type Where struct {
-	Wall   string
-	From   *length.Length // from the left end of the wall
-	End    string         // the wall at whose end of that wall it is
-	By     string         // the kind of feature it is by: window, door
-	Middle bool           // away from the walls
+	Where   floor.Wish
 }
 
 // Station reads a machine or a bench, as "table saw 800x750x860 wheels 9A" or "bench 1500x600x880 wall B". The
@@ -67,7 +59,7 @@ type station struct {
 	scan
 	shop *shop.Shop
 	st   shop.Station
-	at   Where
+	at   floor.Wish
 	dims []length.Length
 	said map[string]length.Length
 }

@@ -7,12 +7,13 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"hobrak/internal/core/floor"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/note"
 	"hobrak/internal/core/shop"
 )
 
-func station(t require.TestingT, units length.System, text string) (shop.Station, note.Where) {
+func station(t require.TestingT, units length.System, text string) (shop.Station, floor.Wish) {
 	r := note.Station(in(units), text)
 	for _, c := range r.Chips {
 		require.NotEqual(t, "unknown", c.Kind, "%s: %q: %s", text, c.Text, c.Says)
@@ -29,20 +30,20 @@ func TestStationsAsPeopleJotThemDown(t *testing.T) {
 		w, d, h    float64
 		tall, amps float64
 		mobility   shop.Mobility
-		where      note.Where
+		where      floor.Wish
 	}{
 		{text: "table saw 800x750x860 wheels 9A", kind: "table-saw", w: 800, d: 750, h: 860, amps: 9, mobility: shop.Rolls},
-		{text: "bench 1500x600x880 wall B", kind: "bench", w: 1500, d: 600, h: 880, where: note.Where{Wall: "B"}},
-		{text: "carving bench 1400×600×860 under the window", kind: "carving", w: 1400, d: 600, h: 860, where: note.Where{By: "window"}},
+		{text: "bench 1500x600x880 wall B", kind: "bench", w: 1500, d: 600, h: 880, where: floor.Wish{Wall: "B"}},
+		{text: "carving bench 1400×600×860 under the window", kind: "carving", w: 1400, d: 600, h: 860, where: floor.Wish{By: "window"}},
 		{text: "shaving horse 1500×500×520 moves about", kind: "shaving-horse", w: 1500, d: 500, h: 520, mobility: shop.Rolls},
 		{text: "small bandsaw on stand 500×450×1450 table 1000, 450 W", kind: "bench-bandsaw", w: 500, d: 450, h: 1000, tall: 1450, amps: 450. / 230},
 		{text: "band saw on wheels 600×550, table 950, tall 1750, 6 A", kind: "bandsaw", w: 600, d: 550, h: 950, tall: 1750, amps: 6, mobility: shop.Rolls},
 		{text: "planer thicknesser on wheels 1100×600, table 860", kind: "planer-thicknesser", w: 1100, d: 600, h: 860, mobility: shop.Rolls},
-		{text: "workbench fixed 1800×600×880 at C end of wall D", kind: "bench", w: 1800, d: 600, h: 880, mobility: shop.Fixed, where: note.Where{Wall: "D", End: "C"}},
+		{text: "workbench fixed 1800×600×880 at C end of wall D", kind: "bench", w: 1800, d: 600, h: 880, mobility: shop.Fixed, where: floor.Wish{Wall: "D", End: "C"}},
 		{text: "extractor on wheels 650×500×1500, 5 A", kind: "extractor", w: 650, d: 500, h: 900, tall: 1500, amps: 5, mobility: shop.Rolls},
-		{text: "assembly table in the middle", kind: "assembly", w: 1200, d: 800, h: 850, where: note.Where{Middle: true}},
+		{text: "assembly table in the middle", kind: "assembly", w: 1200, d: 800, h: 850, where: floor.Wish{Middle: true}},
 		{text: "mitre saw on folding stand 1100×650×900, 7 A", kind: "mitre-saw", w: 1100, d: 650, h: 900, tall: 1300, amps: 7, mobility: shop.Folds},
-		{text: "lathe 1300x450 wall D 2.4 from the left", kind: "lathe", w: 1300, d: 450, h: 1050, tall: 1250, where: note.Where{Wall: "D", From: ptr(mm(2400))}},
+		{text: "lathe 1300x450 wall D 2.4 from the left", kind: "lathe", w: 1300, d: 450, h: 1050, tall: 1250, where: floor.Wish{Wall: "D", From: ptr(mm(2400))}},
 	} {
 		st, where := station(t, length.Metric, c.text)
 		assert.Equal(t, c.kind, st.Kind, c.text)
@@ -53,7 +54,7 @@ func TestStationsAsPeopleJotThemDown(t *testing.T) {
 	}
 	st, where := station(t, length.Imperial, `bench 5' × 22" × 34" at B`)
 	assert.Equal(t, [3]length.Length{5 * length.Foot, 22 * length.Inch, 34 * length.Inch}, [3]length.Length{st.W, st.D, st.H})
-	assert.Equal(t, note.Where{Wall: "B"}, where)
+	assert.Equal(t, floor.Wish{Wall: "B"}, where)
 	st, _ = station(t, length.Imperial, `scroll saw 26" × 14" on a stand 38" high`)
 	assert.Equal(t, shop.StationKind("scroll-saw"), st.Kind)
 	assert.Equal(t, 38*length.Inch, st.H)
@@ -105,7 +106,7 @@ func TestAStationIsReadInAnyOrder(t *testing.T) {
 		require.Equal(t, kind, st.Kind, text)
 		require.InDelta(t, 7.5, st.Amps, 1e-9)
 		require.NotEmpty(t, st.Mobility, text)
-		require.NotEqual(t, note.Where{}, where, text)
+		require.NotEqual(t, floor.Wish{}, where, text)
 	})
 }
 

@@ -37,7 +37,9 @@ func State(s *shop.Shop, r note.PlaceReading) (id, blocked string, err error) {
 		}
 	default:
 		st := shop.Station{Name: "it", Kind: "wardrobe", W: w, D: d, H: h} // stands there, and nobody works at it
-		placed, in, err := floor.Put(s, st, floor.Wish{Wall: r.Where.Wall, From: r.Where.From, End: r.Where.End, By: r.Where.By, Anyhow: true})
+		wish := r.Where
+		wish.Anyhow = true
+		placed, in, err := floor.Put(s, st, wish)
 		if err != nil {
 			return "", "", err
 		}

@@ -12,7 +12,7 @@ import { Pick } from "../ui/Pick";
 import { TypedIn } from "../ui/TypedIn";
 import { fixed, length, seconds, typedLength } from "../units";
 import { FloorPlan } from "./FloorPlan";
-import { middleOf, useChangeStation, useMoveStation, useRemoveStation, useStations } from "./useFloor";
+import { middleOf, said, useChangeStation, useMoveStation, useRemoveStation, useStations } from "./useFloor";
 
 /** Floor is where the benches and machines are listed, put on the floor and moved. */
 export function Floor({ round, revision }: { round: Round; revision: number }) {
@@ -28,7 +28,7 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
     const r = unwrap(await api.POST("/api/v1/stations", { headers: onto(revision), body: { line } }));
     await client.invalidateQueries({ queryKey: keys.round });
     setChosen(r.ids[0]);
-    done(r.blocked === "" ? `${r.revision.what}.` : `${r.revision.what}, but ${r.blocked}.`, r);
+    done(said(r), r);
   };
   const imperial = round.units === "imperial";
   return (

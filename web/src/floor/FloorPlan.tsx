@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { api, unwrap, type Round, type Station, type StationTrial } from "../api/client";
 import { useBox } from "../ui/useBox";
 import { length } from "../units";
+import { scaled } from "./scale";
 import { corners } from "./useFloor";
 
 interface Props {
@@ -78,20 +79,10 @@ export function FloorPlan({ round, stations, chosen, onChoose, onMove, onTrial }
   }, [held, onTrial]);
 
   if (!room) return null;
-  const xs = room.corners.map((c) => c[0] ?? 0);
-  const ys = room.corners.map((c) => c[1] ?? 0);
-  const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const scale = Math.max(0.001, Math.min((box.w - 2 * pad) / (right - left || 1), (box.h - 2 * pad) / (high - low || 1)));
-  const ox = (box.w - (right - left) * scale) / 2;
-  const oy = (box.h - (high - low) * scale) / 2;
-  const at = (p: readonly (number | undefined)[]): [number, number] => [
-    ox + ((p[0] ?? 0) - left) * scale,
-    oy + (high - (p[1] ?? 0)) * scale,
-  ];
-  const points = (list: readonly (readonly (number | undefined)[])[]) => list.map((p) => at(p).join(",")).join(" ");
-  const mm = (e: React.PointerEvent): [number, number] => {
+  const { s: scale, left, right, low, high, at, points, mm: onFloor } = scaled(room.corners, box, pad);
+  const mm = (e: React.PointerEvent) => {
     const r = ref.current?.getBoundingClientRect();
-    return [left + (e.clientX - (r?.left ?? 0) - ox) / scale, high - (e.clientY - (r?.top ?? 0) - oy) / scale];
+    return onFloor(e.clientX - (r?.left ?? 0), e.clientY - (r?.top ?? 0));
   };
   const others = round.plan.things.filter((t) => !t.station);
 

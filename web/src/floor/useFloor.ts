@@ -26,7 +26,7 @@ interface Stood {
 }
 
 /** said is what was done, and what is in the way of it. */
-const said = (r: Stood) => (r.blocked === "" ? `${r.revision.what}.` : `${r.revision.what}, but ${r.blocked}.`);
+export const said = (r: Stood) => (r.blocked === "" ? `${r.revision.what}.` : `${r.revision.what}, but ${r.blocked}.`);
 
 export function useMoveStation() {
   return useChange(
@@ -57,7 +57,7 @@ export function useRemoveStation() {
   );
 }
 
-/** turned is the middle of a station, which a turn leaves where it is. */
+/** middleOf is the middle of a station, which a turn leaves where it is. */
 export const middleOf = (s: Pick<Station, "x" | "y" | "w" | "d">): [number, number] => [s.x + s.w / 2, s.y + s.d / 2];
 
 /** corners of a station on the floor: its front is the side from the first to the second. */

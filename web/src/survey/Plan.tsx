@@ -1,4 +1,5 @@
 import type { FreeSpace, Round, Surveyed } from "../api/client";
+import { scaled } from "../floor/scale";
 import { useBox } from "../ui/useBox";
 import { length, type Units } from "../units";
 
@@ -21,14 +22,7 @@ const pad = 58;
 export function Plan({ data, units, wall, onWall, things, ceiling, zone, onZone, spot }: PlanProps) {
   const [ref, box] = useBox<HTMLDivElement>();
   const { room, report } = data;
-  const xs = room.corners.map((c) => c[0] ?? 0);
-  const ys = room.corners.map((c) => c[1] ?? 0);
-  const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const s = Math.max(0.001, Math.min((box.w - 2 * pad) / (right - left || 1), (box.h - 2 * pad) / (high - low || 1)));
-  const ox = (box.w - (right - left) * s) / 2;
-  const oy = (box.h - (high - low) * s) / 2;
-  const at = (p: (number | undefined)[]): [number, number] => [ox + ((p[0] ?? 0) - left) * s, oy + (high - (p[1] ?? 0)) * s];
-  const points = (list: (number | undefined)[][]) => list.map((p) => at(p).join(",")).join(" ");
+  const { s, at, points } = scaled(room.corners, box, pad);
   const n = room.corners.length;
   const halo = { paintOrder: "stroke" as const, stroke: "var(--paper)", strokeWidth: 4 };
   const joists = ceiling?.zones[zone ?? -1];
