@@ -73,6 +73,8 @@ var descriptions = map[string]said{
 	"remove-items":  {"items", "", "Their homes go with them; undo brings both back." + onRevision},
 	"resolve-alike": {"items", "", "Count them as one, keep a spare, merge them, or leave them as two." + onRevision},
 	"read-line":     {"items", ofShop, "What would be made of the line, word by word; nothing is changed."},
+	"ticks":         {"items", ofShop, "What is there already first, then what makers of such things have and the place can hold."},
+	"tick":          {"items", "", "More of a kind, or fewer where a number is below 0; what there is no spot for lies there." + onRevision},
 	"kinds":         {"items", live, "Kinds of thing with their usual size, weight and way of holding, all of them assumed."},
 	"advice":        {"items", ofShop, "What to measure first because most depends on it, what looks alike, what belongs together, what gathers dust."},
 	"print":         {"shop", ofShop, "A PDF is cut up for the sheets of a paper, with marks to lay them on each other; SVG and PNG are one whole picture."},

@@ -26,7 +26,7 @@ func entries(s *shop.Shop, r *round.Round) []find.Entry {
 		project[s.Items[i].ID] = s.Items[i].PromisedTo
 	}
 	for _, it := range slices.Concat(r.Items, r.Wished) {
-		texts := []find.Text{{Words: it.Name, Weight: 1}, {Words: it.Family, Weight: .7}, {Words: it.Kind, Weight: .65}, {Words: it.Place, Weight: .6}, {Words: it.Notes, Weight: .5}}
+		texts := []find.Text{{Words: it.Name, Weight: 1}, {Words: it.Family, Weight: .7}, {Words: it.Kind, Weight: .65}, {Words: it.Place, Weight: .6}, {Words: it.Lies, Weight: .6}, {Words: it.Whose, Weight: .5}, {Words: it.Notes, Weight: .5}}
 		if k, ok := kinds.ByID(it.Kind); ok {
 			// What others call such a thing, too.
 			texts = append(texts, find.Text{Words: k.Name + " " + strings.Join(k.Also, " "), Weight: .62})
@@ -88,6 +88,8 @@ func (v *view) found(h find.Hit) Found {
 		}
 		if p := ix.Place(it.Place); p != nil {
 			out.Where = v.inWords(p)
+		} else if p := ix.Place(it.Lies); p != nil {
+			out.Address, out.Where = p.ID, "lies on top or leans in "+v.inWords(p)
 		}
 	case "place":
 		p := ix.Place(h.Entry.ID)

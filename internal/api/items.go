@@ -11,8 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"hobrak/internal/core/belongings"
-	"hobrak/internal/core/fit"
-	"hobrak/internal/core/line"
+	"hobrak/internal/core/listing"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/store"
 )
@@ -69,47 +68,31 @@ type Listed struct {
 	Notes    []string       `json:"notes" nullable:"false" doc:"what could not be done as it was said, in words"`
 }
 
+// Entered is what became of typed lines.
+type Entered struct {
+	Listed
+	Here string `json:"here" doc:"where the last line that says only where leaves one; empty nowhere"`
+}
+
 func (s *Server) addItems(ctx context.Context, in *struct {
 	Match
 	Body struct {
 		Lines []string `json:"lines" minItems:"1" maxItems:"5000"`
 	}
-}) (*body[Listed], error) {
-	var ids, notes []string
+}) (*body[Entered], error) {
+	var added listing.Added
 	what := fmt.Sprintf("%d things listed", len(in.Body.Lines))
 	if len(in.Body.Lines) == 1 {
 		what = "listed: " + in.Body.Lines[0]
 	}
-	rev, err := s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) error {
-		var lives []shop.Home
-		c := belongings.Context(sh)
-		for i, text := range in.Body.Lines {
-			read := line.Parse(text, c)
-			id, err := belongings.Add(sh, read)
-			if err != nil {
-				return fmt.Errorf("line %d: %w", i+1, err)
-			}
-			ids = append(ids, id)
-			if read.Place != "" {
-				lives = append(lives, shop.Home{Item: id, Place: read.Place})
-			}
-		}
-		refused, err := fit.Settle(sh, lives)
-		if err != nil {
-			return err
-		}
-		ix := shop.NewIndex(sh)
-		for _, h := range lives {
-			if why, no := refused[h.Item]; no {
-				notes = append(notes, fmt.Sprintf("%s is listed, but has no home in %s: %s", ix.Item(h.Item).Name, h.Place, why))
-			}
-		}
-		return nil
+	rev, err := s.store.Change(ctx, in.rev, who, what, func(sh *shop.Shop) (err error) {
+		added, err = listing.Add(sh, in.Body.Lines)
+		return err
 	})
 	if err != nil {
 		return nil, itemProblem(err)
 	}
-	return &body[Listed]{Listed{rev, ids, notNil(notes)}}, nil
+	return &body[Entered]{Entered{Listed{rev, notNil(added.IDs), notNil(added.Notes)}, added.Here}}, nil
 }
 
 func (s *Server) setItems(ctx context.Context, in *struct {

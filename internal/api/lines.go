@@ -62,35 +62,18 @@ func (s *Server) tellLine(_ context.Context, in *struct {
 func (s *Server) kinds(_ context.Context, in *struct {
 	Q string `query:"q" maxLength:"60"`
 }) (*body[[]KindName], error) {
-	return &body[[]KindName]{kindsLike(in.Q, 8)}, nil
+	sh, _ := s.store.Snapshot()
+	return &body[[]KindName]{kindsLike(in.Q, kinds.Rank(sh.Settings.Makes), 8)}, nil
 }
 
 // kindsLike lists kinds one of whose names, or a word of it, begins as typed.
-func kindsLike(q string, most int) []KindName {
+func kindsLike(q string, rank kinds.Ranking, most int) []KindName {
 	out := []KindName{}
-	q = strings.ToLower(strings.TrimSpace(q))
-	if q == "" {
+	if strings.TrimSpace(q) == "" {
 		return out
 	}
-	var later []KindName
-	for _, k := range kinds.All() {
-		n := KindName{k.ID, k.Name, k.Group, [3]float64{k.W, k.H, k.D}, k.KG, k.Glyph}
-		rank := 0
-		for _, name := range append([]string{k.Name}, k.Also...) {
-			switch {
-			case strings.HasPrefix(name, q):
-				rank = 2
-			case strings.Contains(name, " "+q):
-				rank = max(rank, 1)
-			}
-		}
-		switch rank {
-		case 2:
-			out = append(out, n)
-		case 1:
-			later = append(later, n)
-		}
+	for _, k := range kinds.Like(q, rank) {
+		out = append(out, KindName{k.ID, k.Name, k.Group, [3]float64{k.W, k.H, k.D}, k.KG, k.Glyph})
 	}
-	out = append(out, later...)
 	return out[:min(len(out), most)]
 }

@@ -21,6 +21,7 @@ func (s *Server) routes() {
 	s.itemRoutes()
 	s.learnedRoutes()
 	s.lineRoutes()
+	s.tickRoutes()
 	s.meterRoutes()
 	s.modeRoutes()
 	s.passageRoutes()

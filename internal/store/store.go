@@ -279,6 +279,7 @@ func (s *Store) Change(ctx context.Context, base int64, who, what string, change
 		if next.Format != shop.Format || next.Version != shop.Version {
 			return Revision{}, fmt.Errorf("a shop is %s version %d", shop.Format, shop.Version)
 		}
+		next.Tidy()
 		docs, err := next.Documents()
 		if err != nil {
 			return Revision{}, err

@@ -55,6 +55,8 @@ export function item(p: Partial<Item>): Item {
     assumed: [],
     place: "",
     homed: 0,
+    lies: "",
+    whose: "",
     locked: false,
     elevation: -1,
     hidden: false,
@@ -92,6 +94,7 @@ export function place(p: Partial<Place>): Place {
     items: 0,
     seconds: 0,
     fill: 0,
+    labelled: false,
     ...p,
   };
 }
@@ -135,6 +138,7 @@ export function round(p: Partial<Round>): Round {
     items: [],
     wished: [],
     one_out: false,
+    people: [],
     plan: { rooms: [], things: [], stations: [] },
     totals: { seconds: 0, lines: 0, homeless: 0, pieces: 0, orders: [0, 0, 0, 0, 0] },
     ...p,

@@ -20,7 +20,7 @@ func (e *FieldError) Error() string { return e.Reason }
 
 // Context for reading a line in a shop.
 func Context(s *shop.Shop) line.Context {
-	return line.Context{Units: s.Settings.Units, Stations: s.Stations, Places: s.Places}
+	return line.Context{Units: s.Settings.Units, Stations: s.Stations, Areas: s.Areas, Containers: s.Containers, Places: s.Places}
 }
 
 // Add puts the thing of a line on the list and gives its id.

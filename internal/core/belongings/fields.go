@@ -16,12 +16,15 @@ import (
 
 // Fields that Set and Put know, in the order of the list.
 var Fields = []string{"name", "count", "w", "h", "d", "kg", "uses", "used_at", "hold", "family", "flags", "kind", "keep", "realm", "status",
-	"clearance", "turn", "promised_to", "goes_to", "review", "twins", "notes"}
+	"clearance", "turn", "promised_to", "goes_to", "review", "twins", "whose", "lies", "notes"}
 
 // Set puts what was typed into one field of several things. A size or weight
 // that was typed is no longer assumed.
 func Set(s *shop.Shop, ids []string, field, text string) error {
 	text = strings.TrimSpace(text)
+	if field == "locked" { // of their homes, not of the things
+		return lock(s, ids, text)
+	}
 	for _, id := range ids {
 		i := slices.IndexFunc(s.Items, func(it shop.Item) bool { return it.ID == id })
 		if i < 0 {
@@ -29,6 +32,26 @@ func Set(s *shop.Shop, ids []string, field, text string) error {
 		}
 		if why := Put(s, &s.Items[i], field, text); why != "" {
 			return &FieldError{id, field, why}
+		}
+	}
+	return nil
+}
+
+// lock locks the homes of things, or unlocks them.
+func lock(s *shop.Shop, ids []string, text string) error {
+	yes, bad := yesNo(text)
+	if bad != "" {
+		return &FieldError{ids[0], "locked", bad}
+	}
+	homed := map[string]bool{}
+	for i := range s.Homes {
+		if h := &s.Homes[i]; slices.Contains(ids, h.Item) {
+			h.Locked, homed[h.Item] = yes, true
+		}
+	}
+	for _, id := range ids {
+		if yes && !homed[id] {
+			return &FieldError{id, "locked", "it has no home that could be locked"}
 		}
 	}
 	return nil
@@ -111,6 +134,30 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		yes, bad := yesNo(text)
 		it.Keep = yes
 		return bad
+	case "whose":
+		it.Whose = ""
+		for i := range s.Settings.People {
+			if p := &s.Settings.People[i]; text != "" && strings.EqualFold(p.ID, text) {
+				it.Whose = p.ID
+			}
+		}
+		if r := strings.ToLower(text); it.Whose == "" && slices.Contains(shop.Choices[shop.Item]("realm"), r) {
+			it.Realm = r // a list that says by this word whether it is the shop's or the household's
+			return ""
+		}
+		if text != "" && it.Whose == "" {
+			return fmt.Sprintf("there is nobody called %q; people are said under Facts", text)
+		}
+	case "lies":
+		i := slices.IndexFunc(s.Places, func(p shop.Place) bool { return strings.EqualFold(p.ID, text) })
+		switch {
+		case text == "":
+			it.Lies = ""
+		case i < 0:
+			return fmt.Sprintf("there is no place %q", text)
+		default:
+			it.Lies = s.Places[i].ID
+		}
 	case "realm":
 		return oneOf(&it.Realm, text, shop.Choices[shop.Item]("realm")...)
 	case "status":

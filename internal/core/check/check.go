@@ -78,6 +78,7 @@ func Mapped(m *access.Map) ([]Finding, error) {
 		return nil, err
 	}
 	c.homes()
+	c.loose()
 	c.weights()
 	c.families()
 	c.hazards()
@@ -193,6 +194,16 @@ func (c *checker) on(p *shop.Place) (out []piece) {
 		}
 	}
 	return out
+}
+
+// loose is what lies somewhere without a spot of its own.
+func (c *checker) loose() {
+	for i := range c.s.Items {
+		it := &c.s.Items[i]
+		if n := c.ix.Loose(it); n > 0 {
+			c.add(false, "loose", fmt.Sprintf("items[%d]", i), 0, "", "%s lies on top or leans in %s: it has no spot of its own there", it.Name, it.Lies)
+		}
+	}
 }
 
 // expand lays the pieces of a home out one by one.

@@ -110,11 +110,19 @@ func enterPerson(s *shop.Shop, at []string, r reader) error {
 	switch field := at[1]; field {
 	case "remove":
 		s.Settings.People = slices.Delete(people, i, i+1)
+		s.Tidy()
 		return nil
 	case "name":
 		var name string
 		if name, err = nameOf(r.text); err == nil && name != p.ID && slices.ContainsFunc(people, func(x shop.Person) bool { return x.ID == name }) {
 			err = fmt.Errorf("there is somebody called %q already", name)
+		}
+		if err == nil {
+			for k := range s.Items {
+				if s.Items[k].Whose == p.ID {
+					s.Items[k].Whose = name
+				}
+			}
 		}
 		p.ID = name
 	case "stature":

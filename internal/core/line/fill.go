@@ -130,6 +130,16 @@ func (r *reader) size(usual [3]float64, known bool) {
 			it.Assumed = append(it.Assumed, names[i])
 		}
 	}
+	if r.long != nil && len(r.dims) == 0 {
+		i := 0
+		for k := range usual {
+			if usual[k] > usual[i] {
+				i = k
+			}
+		}
+		*side[i] = *r.long
+		it.Assumed = slices.DeleteFunc(it.Assumed, func(f string) bool { return f == names[i] })
+	}
 	for i, l := range r.sides {
 		if l > 0 {
 			*side[i] = l

@@ -38,7 +38,10 @@ type Chip struct {
 type Context struct {
 	Units    length.System
 	Stations []shop.Station
-	Places   []shop.Place // where a thing may be said to live
+	// Where a thing may be said to live, and what that is in; nothing is said of it where there is no area.
+	Areas      []shop.Area
+	Containers []shop.Container
+	Places     []shop.Place
 }
 
 // Parsed line. The item has no id yet.
@@ -50,6 +53,8 @@ type Parsed struct {
 	Unknown int       `json:"unknown" doc:"pieces that were not understood"`
 	Why     string    `json:"why" doc:"why no item can be made of it; empty when one can"`
 	Place   string    `json:"place" doc:"where it is said to live; empty when that is not said"`
+	Floor   string    `json:"floor" doc:"wall at which it stands on the floor, where no place is there yet"`
+	Here    bool      `json:"here" doc:"the line says only where: what is typed next lives there, or nowhere yet"`
 }
 
 // DefaultSize in mm of a thing of which nothing is known: a shoe box.
@@ -62,7 +67,8 @@ type reader struct {
 	text  string
 	out   *Parsed
 	dims  []length.Length
-	one   *length.Length   // a length by itself
+	one   *length.Length   // a length by itself that belongs to the kind
+	long  *length.Length   // how long it is, whichever side that is
 	sides [3]length.Length // said one by one: wide, high, deep
 	count int
 	kg    *weight.Weight
@@ -77,9 +83,10 @@ func Parse(text string, ctx Context) *Parsed {
 	}
 	r := &reader{ctx: ctx, text: text, rest: []byte(text), out: &Parsed{Chips: []Chip{}}}
 	r.keys()
-	r.places()
 	r.contents()
+	r.places()
 	r.sizes()
+	r.spelt()
 	r.weights()
 	volume := r.volume()
 	r.rates()
@@ -177,34 +184,16 @@ func (r *reader) keys() {
 	}
 }
 
-// places reads where the thing lives: "in K2-3".
-func (r *reader) places() {
-	m := inPlace.FindStringSubmatchIndex(r.left())
-	if m == nil {
-		return
+func firstWord(s string) string {
+	if f := strings.Fields(s); len(f) > 0 {
+		return f[0]
 	}
-	id := strings.ToUpper(r.text[m[6]:m[7]])
-	for i := range r.ctx.Places {
-		p := &r.ctx.Places[i]
-		if strings.ToUpper(p.ID) != id {
-			continue
-		}
-		r.out.Place = p.ID
-		says := "lives in " + p.ID
-		if p.Name != "" {
-			says += ", " + p.Name
-		}
-		r.take(m[4], m[7], "place", says, true)
-		return
-	}
-	// A word with a figure may be part of a name; only what looks like an address is taken for one.
-	if len(r.ctx.Places) > 0 && unicode.IsUpper(rune(r.text[m[6]])) {
-		r.take(m[4], m[7], "unknown", fmt.Sprintf("there is no place %s; state it under Places, or leave it out", id), true)
-	}
+	return ""
 }
 
 func (r *reader) contents() {
-	if m := contents.FindStringSubmatchIndex(r.left()); m != nil {
+	// "in drawer 2" says where, "24 in box" what it is kept in.
+	if m := contents.FindStringSubmatchIndex(r.left()); m != nil && !number.MatchString(firstWord(r.left()[m[7]:])) {
 		n, box := r.text[m[4]:m[5]], strings.ToLower(r.text[m[6]:m[7]])
 		r.out.Item.Notes = fmt.Sprintf("%s in a %s", n, box)
 		r.take(m[4], m[7], "contents", fmt.Sprintf("%s pieces in one %s, kept as one thing", n, box), true)
@@ -252,6 +241,29 @@ func (r *reader) sizes() {
 		r.dims = append(r.dims, l)
 	}
 	r.take(m[4], m[1], "size", "", true) // what it means depends on the kind
+}
+
+// spelt reads sides with a word behind them: "250 long 25 wide".
+func (r *reader) spelt() {
+	for _, m := range spelt.FindAllStringSubmatchIndex(r.left(), -1) {
+		text, word := r.text[m[4]:m[5]], strings.ToLower(r.text[m[6]:m[7]])
+		l, err := r.parse(text, "")
+		if err != nil || l <= 0 || l > shop.MostSide {
+			r.take(m[2], m[7], "unknown", fmt.Sprintf("a side is more than 0 and at most %s, as 250 long", shop.MostSide), true)
+			continue
+		}
+		switch word {
+		case "long":
+			r.long = &l
+		case "wide":
+			r.sides[0] = l
+		case "high", "tall":
+			r.sides[1] = l
+		default:
+			r.sides[2] = l
+		}
+		r.take(m[2], m[7], "size", fmt.Sprintf("%s %s", l, word), true)
+	}
 }
 
 func (r *reader) weights() {
@@ -437,6 +449,12 @@ func (r *reader) counts() {
 	}
 }
 
+// likely tells whether a number by itself is how long a thing of a kind is: about as long as they usually are.
+func likely(l length.Length, k kinds.Kind) bool {
+	usual := max(k.W, k.H, k.D)
+	return l.MM() >= .6*usual && l.MM() <= 1.7*usual
+}
+
 // word of what is left, with where it is.
 type word struct {
 	from, to int
@@ -580,6 +598,10 @@ func (r *reader) part(w word, list []word, match kinds.Match, ok bool) string {
 			r.one = &l
 			r.take(w.from, to, "size", "", true)
 			return length.Style{System: r.ctx.Units}.Format(l) // in the name
+		case err == nil && ok && r.long == nil && len(r.dims) == 0 && likely(l, match.Kind):
+			r.long = &l
+			r.take(w.from, to, "size", fmt.Sprintf("%s long", l), withUnit || to != w.to)
+			return length.Style{System: r.ctx.Units}.Format(l)
 		case withUnit || to != w.to:
 			r.take(w.from, to, "name", "part of the name: "+text, true)
 			return text

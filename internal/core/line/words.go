@@ -15,6 +15,7 @@ const (
 
 var (
 	sizes    = regexp.MustCompile(`(?i)(^|[\s,;(])(` + long + `)` + times + `(` + long + `)(?:` + times + `(` + long + `))?(?:\s*(mm|cm|m|inches|inch|in|ft)\b)?`)
+	spelt    = regexp.MustCompile(`(?i)(?:^|[\s,;(])((?:~\s*|about\s+|approx\.?\s+)?(` + long + `)\s+(long|wide|high|tall|deep|thick))\b`)
 	weights  = regexp.MustCompile(`(?i)(^|[\s,;])(\d+(?:[.,]\d+)?\s*(?:kgs?|kilos?|g|grams?|lbs?|pounds?|oz|ounces?)(?:\s*\d+(?:[.,]\d+)?\s*oz)?)($|[\s,;.])`)
 	contents = regexp.MustCompile(`(?i)(^|[\s,;])(\d+)\s+in\s+(?:an?\s+)?(box|case|tin|roll|drawer|set|tray|bag|tub|jar|holder|rack)\b`)
 	rates    = regexp.MustCompile(`(?i)(^|[\s,;])((\d+(?:[.,]\d+)?)\s*(?:x|×|times)?\s*(?:a|an|per|each|/)\s*(day|week|month|year)|(once|twice|three times)\s+(?:a|per|each|every)\s+(day|week|month|year))($|[\s,;.])`)
@@ -24,7 +25,6 @@ var (
 	at       = regexp.MustCompile(`(^|[\s,;])@\s?([\p{L}\p{N}_.\-]+)`)
 	hashed   = regexp.MustCompile(`(^|[\s,;])#([\p{L}\-]+)`)
 	volumes  = regexp.MustCompile(`(?i)(^|[\s,;])(\d+(?:[.,]\d+)?\s*(?:ml|cl|l|litres?|liters?|gal|gallons?|qt|pt|fl oz))($|[\s,;.])`)
-	inPlace  = regexp.MustCompile(`(?i)(^|[\s,;])(in\s+([a-z]{1,2}\d{1,3}(?:-\d{1,3})?))($|[\s,;.])`)
 	number   = regexp.MustCompile(`^` + num + `$`)
 	measured = regexp.MustCompile(`(?i)^` + num + `(?:mm|cm|m|in|ft|"|″|”|'|′|’)$`)
 	lastUnit = regexp.MustCompile(`(?i)` + unit + `\s*$`)

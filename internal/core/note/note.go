@@ -76,7 +76,7 @@ func Read(s *shop.Shop, about, text string) (r Reading, ok bool) {
 }
 
 func item(s *shop.Shop, text string) Reading {
-	p := line.Parse(text, line.Context{Units: s.Settings.Units, Stations: s.Stations, Places: s.Places})
+	p := line.Parse(text, line.Context{Units: s.Settings.Units, Stations: s.Stations, Areas: s.Areas, Containers: s.Containers, Places: s.Places})
 	r := Reading{Chips: p.Chips, Why: p.Why}
 	if p.Why == "" {
 		r.Entry = p.Item

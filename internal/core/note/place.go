@@ -52,6 +52,7 @@ var storedKinds = []stored{
 	{words: []string{"ceiling rack", "ceiling deck"}, w: 1200, h: 300, d: 900, lying: true, make: single("deck")},
 	{words: []string{"lumber rack", "wood rack", "rack arms", "timber rack", "arms"}, w: 2400, h: 900, d: 400, hung: true, z: 1600, make: arms},
 	{words: []string{"sheet stand", "sheet bay", "sheet rack"}, w: 300, h: 1300, d: 1300, make: single("sheet-bay")},
+	{words: []string{"floor space", "floor field", "standing room", "floor"}, w: 1200, h: 1500, d: 600, make: single("floor")},
 	{words: []string{"bin", "offcut bin"}, w: 400, h: 600, d: 400, make: single("bin")},
 }
 
@@ -65,6 +66,7 @@ func Place(s *shop.Shop, text string) PlaceReading {
 		return out
 	}
 	r.kindOf()
+	r.each()
 	r.counts()
 	r.rated()
 	r.over()
@@ -104,7 +106,8 @@ type place struct {
 	station
 	kind      *stored
 	name      string
-	n         int // shelves, drawers, levels
+	n         int             // shelves, drawers, levels
+	unlike    []length.Length // their heights from the top, where they differ
 	doors     bool
 	capacity  weight.Weight
 	w, h, d   length.Length
@@ -161,6 +164,29 @@ func (r *place) counts() {
 			r.doors = true
 			r.piece(i, k, "count", "opens with a door")
 		}
+	}
+}
+
+// each reads the heights of drawers or shelves that are not alike, from the top: "heights 60 60 100 200".
+func (r *place) each() {
+	for i := range r.all {
+		if !r.is(i, "heights", "high") || !r.isLong(i+1) {
+			continue
+		}
+		k := i + 1
+		for r.isLong(k) {
+			l, ok := r.lengthAt(k, true)
+			if !ok {
+				return
+			}
+			r.unlike = append(r.unlike, l)
+			if k++; r.is(k, "and") && r.isLong(k+1) {
+				k++
+			}
+		}
+		r.n = len(r.unlike)
+		r.piece(i, k, "size", "%d from the top, %s to %s high", r.n, slices.Min(r.unlike), slices.Max(r.unlike))
+		return
 	}
 }
 
@@ -330,8 +356,22 @@ func unitOf(kind shop.ContainerKind, inside shop.PlaceKind, usual int) func(*pla
 			r.chip(from, to, unknown, fmt.Sprintf("%d in %s leaves %s each; say fewer, or a higher one", n, r.h, each), true)
 			return
 		}
+		sum := length.Length(0)
+		for _, l := range r.unlike {
+			sum += l
+		}
+		if sum > r.h {
+			from, to := r.span()
+			r.chip(from, to, unknown, fmt.Sprintf("the heights come to %s, but it is %s high; make it higher, or them lower", sum, r.h), true)
+			return
+		}
+		top := r.h
 		for i := range n {
 			p := shop.Place{Kind: inside, At: shop.At{X: board, Z: board + each*length.Length(n-1-i)}, W: max(r.w-2*board, r.w/2), H: each - board, D: r.d}
+			if len(r.unlike) > 0 {
+				top -= r.unlike[i]
+				p.At.Z, p.H = top, r.unlike[i]
+			}
 			switch inside {
 			case "drawer":
 				p.Access, p.W, p.D = "drawer", max(p.W-26*length.Millimetre, r.w/2), max(r.d-50*length.Millimetre, r.d/2)

@@ -25,6 +25,7 @@ type Head struct {
 	Units  length.System `json:"units"`
 	Figure Figure        `json:"figure"`
 	Totals Totals        `json:"totals"`
+	People []string      `json:"people" nullable:"false"`
 	OneOut bool          `json:"one_out"`
 }
 
@@ -50,7 +51,7 @@ type StationsChange struct {
 // whole round says it better.
 func (r *Round) Since(old *Round) (*Change, bool) {
 	c := &Change{
-		Head:       Head{r.Name, r.Units, r.Figure, r.Totals, r.OneOut},
+		Head:       Head{r.Name, r.Units, r.Figure, r.Totals, r.People, r.OneOut},
 		Elevations: unlike(old.Elevations, r.Elevations),
 		Things:     unlike(old.Things, r.Things),
 		Rooms:      unlike(old.Plan.Rooms, r.Plan.Rooms),

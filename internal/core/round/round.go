@@ -33,6 +33,7 @@ type Round struct {
 	Wished     []Item        `json:"wished" nullable:"false" doc:"things that are not owned yet and need no home"`
 	Plan       Plan          `json:"plan"`
 	Totals     Totals        `json:"totals"`
+	People     []string      `json:"people" nullable:"false" doc:"who uses the shop"`
 	OneOut     bool          `json:"one_out" doc:"ask what leaves whenever something comes in"`
 }
 
@@ -113,6 +114,7 @@ type Place struct {
 	Items     int            `json:"items" doc:"pieces in it"`
 	Seconds   float64        `json:"seconds" doc:"weekly handling of what is in it"`
 	Fill      float64        `json:"fill" doc:"share of its room that is taken"`
+	Labelled  bool           `json:"labelled" doc:"a label outside says what is in it"`
 }
 
 // Thing stands on the floor or hangs as a container on a wall.
@@ -165,6 +167,8 @@ type Item struct {
 	Assumed   []string    `json:"assumed" nullable:"false"`
 	Place     string      `json:"place" doc:"empty without a home"`
 	Homed     int         `json:"homed" doc:"pieces that have a home"`
+	Lies      string      `json:"lies" doc:"place in which it lies without a spot of its own while it has no home; empty otherwise"`
+	Whose     string      `json:"whose" doc:"who uses it; empty when anybody"`
 	Locked    bool        `json:"locked"`
 	Elevation int         `json:"elevation" doc:"-1 without a home"`
 	Hidden    bool        `json:"hidden" doc:"in a closed place"`
@@ -240,8 +244,11 @@ const reachRunWidth = 1.0
 // Of lays out a shop as its things are arranged.
 func Of(e *fit.Arrangement) *Round {
 	s := e.Map().Shop
-	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, OneOut: s.Settings.OneOut},
+	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, OneOut: s.Settings.OneOut, People: []string{}},
 		hosts: map[string]onWall{}, places: map[string]int{}}
+	for i := range s.Settings.People {
+		d.r.People = append(d.r.People, s.Settings.People[i].ID)
+	}
 	d.figure()
 	d.elevations()
 	d.things()
@@ -429,7 +436,7 @@ func (d *artist) placesOf() {
 		at := d.find(p)
 		f := d.m.Front(i)
 		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Word: p.Kind.Keeping().Word(), Style: p.Style, Elevation: at.elevation, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
-			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at)}
+			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at), Labelled: p.Labelled}
 		d.places[p.ID] = i
 		d.r.Places = append(d.r.Places, out)
 	}
@@ -453,7 +460,7 @@ func (d *artist) items() {
 		it := &d.s.Items[i]
 		o := Item{ID: it.ID, Name: it.Name, Kind: it.Kind, Glyph: kinds.Glyph(it.Kind), Family: it.Family, Count: it.Number(), W: it.W.MM(), H: it.H.MM(), D: it.D.MM(), KG: it.KG.KG(), Uses: it.UsesPerWeek,
 			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]shop.Flag{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Elevation: -1, Pieces: []Piece{},
-			Out: it.Flagged(shop.Lent), Photos: append([]string{}, it.Photos...), Status: it.Status, Keep: it.Keep, Notes: it.Notes}
+			Whose: it.Whose, Out: it.Flagged(shop.Lent), Photos: append([]string{}, it.Photos...), Status: it.Status, Keep: it.Keep, Notes: it.Notes}
 		if !it.Needs() {
 			d.r.Wished = append(d.r.Wished, o)
 			continue
@@ -470,6 +477,9 @@ func (d *artist) items() {
 			drawn.Items += n
 			drawn.KG += it.KG.KG() * float64(n)
 			drawn.Seconds += o.Seconds * float64(n) / float64(it.Number())
+		}
+		if d.m.Index.Loose(it) > 0 {
+			o.Lies = it.Lies
 		}
 		if o.Homed < it.Number() {
 			d.r.Totals.Homeless++

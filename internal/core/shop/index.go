@@ -323,3 +323,19 @@ func (p *Place) Takes(it *Item) bool {
 }
 
 func sortedKeys[V any](m map[string]V) []string { return slices.Sorted(maps.Keys(m)) }
+
+// Homed is how many pieces of an item have a home.
+func (ix *Index) Homed(it *Item) (n int) {
+	for _, h := range ix.homes[it.ID] {
+		n += h.Number(it)
+	}
+	return n
+}
+
+// Loose are how many pieces of an item lie somewhere without a spot of their own.
+func (ix *Index) Loose(it *Item) int {
+	if it.Lies == "" || !it.Needs() {
+		return 0
+	}
+	return max(0, it.Number()-ix.Homed(it))
+}

@@ -119,8 +119,13 @@ func (it *Item) Turned(usually bool) bool {
 // Laid is the size of one piece where things lie flat if they can: those that can
 // also stand do so unless they always lie there.
 func (it *Item) Laid(always bool) Size {
-	if it.Flat != nil && it.held("flat") && (always || !it.held("stand")) {
-		return *it.Flat
+	if it.held("flat") && (always || !it.held("stand")) {
+		if it.Flat != nil {
+			return *it.Flat
+		}
+		if (it.held("hang") || it.held("slot")) && it.H > it.D {
+			return Size{W: it.H, H: it.D, D: it.W} // down from the wall onto its widest side
+		}
 	}
 	return Size{W: it.W, H: it.H, D: it.D}
 }

@@ -52,6 +52,8 @@ type Settings struct {
 	Fixing          string             `json:"fixing,omitempty" enum:"anything,few-holes,none" doc:"what may be fixed to the building"`
 	Estimates       map[string]float64 `json:"estimates,omitempty" doc:"own values for the estimates of docs/rules, by name"`
 	Clear           *Clearances        `json:"clearances,omitempty" doc:"room to keep free round what is in the building; the usual values when left out"`
+	Makes           []string           `json:"makes,omitempty" enum:"hand-tools,machines,turning,carving,instruments,boats,boxes,repair" doc:"what is made there: which things a tick list offers first"`
+	Shares          []string           `json:"shares,omitempty" enum:"car,trailer,boat,motorbike,bicycle,mower,washing-machine,freezer" doc:"what else lives in the room; each is asked for until it stands on the floor"`
 	OneOut          bool               `json:"one_out,omitempty" doc:"ask what leaves whenever something comes in"`
 	Notes           string             `json:"notes,omitempty" doc:"free text"`
 }
@@ -319,7 +321,7 @@ type Item struct {
 	H           length.Length  `json:"h" need:"yes" over:"0" max:"20000" doc:"height"`
 	D           length.Length  `json:"d" need:"yes" over:"0" max:"20000" doc:"depth"`
 	KG          weight.Weight  `json:"kg,omitempty" min:"0" max:"2000" doc:"weight of one"`
-	Flat        *Size          `json:"flat,omitempty" doc:"size lying flat, where it hangs or stands otherwise: a plane 65 wide and 360 high on the wall lies 360 by 65 in a drawer"`
+	Flat        *Size          `json:"flat,omitempty" doc:"size lying flat, where it hangs or stands otherwise: a plane 65 wide and 360 high on the wall lies 360 by 65 in a drawer; when left out, what hangs or has a slot lies on its widest side"`
 	Count       int            `json:"count,omitempty" min:"0" max:"10000" doc:"how many alike; 1 when left out"`
 	Assumed     []string       `json:"assumed,omitempty" enum:"w,h,d,kg,uses_per_week" doc:"which values are assumed, not measured"`
 	Hold        []Hold         `json:"hold,omitempty" doc:"ways it can be held; what its kind suggests when left out"`
@@ -330,7 +332,9 @@ type Item struct {
 	Flags       []Flag         `json:"flags,omitempty" doc:"special care it needs"`
 	Clearance   *length.Length `json:"clearance,omitempty" min:"0" max:"1000" doc:"room for the hand to its neighbours; 20 when left out"`
 	Turn        *bool          `json:"turn,omitempty" doc:"may be turned by 90 degrees in its place; left out: no on a wall, yes lying"`
-	Realm       string         `json:"realm,omitempty" enum:"shop,household" doc:"whose it is"`
+	Realm       string         `json:"realm,omitempty" enum:"shop,household" doc:"whether it belongs to the shop or to the household"`
+	Whose       string         `json:"whose,omitempty" doc:"id of the person who uses it; whoever reaches least counts when left out"`
+	Lies        string         `json:"lies,omitempty" doc:"place in which it lies on top, or leans, without a spot of its own; counts only while it has no home"`
 	Status      string         `json:"status,omitempty" enum:"owned,wished,limbo" doc:"owned when left out"`
 	Keep        bool           `json:"keep,omitempty" doc:"never suggested for leaving"`
 	PromisedTo  string         `json:"promised_to,omitempty" doc:"project it is kept for"`

@@ -410,6 +410,12 @@ func (v validator) items() {
 				v.f.add(fmt.Sprintf("%s.photos[%d]", path, k), "%q is no name of a photo; it is made of letters, digits, dots, - and _, as bench.jpg", name)
 			}
 		}
+		if it.Lies != "" && v.ix.Place(it.Lies) == nil {
+			v.f.add(path+".lies", "there is no place %q", it.Lies)
+		}
+		if it.Whose != "" && !slices.ContainsFunc(v.s.Settings.People, func(p Person) bool { return p.ID == it.Whose }) {
+			v.f.add(path+".whose", "there is nobody called %q", it.Whose)
+		}
 		v.date(path+".since", it.Since)
 		v.date(path+".review", it.Review)
 	}

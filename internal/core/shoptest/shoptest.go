@@ -435,6 +435,12 @@ func (m *maker) item(i int) {
 			it.UsedAt = append(it.UsedAt, st.ID)
 		}
 	}
+	if n := len(m.s.Settings.People); n > 0 && m.yes(3) {
+		it.Whose = m.s.Settings.People[m.rng.IntN(n)].ID
+	}
+	if n := len(m.s.Places); n > 0 && m.yes(6) {
+		it.Lies = m.s.Places[m.rng.IntN(n)].ID
+	}
 	m.s.Items = append(m.s.Items, it)
 }
 

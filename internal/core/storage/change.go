@@ -82,6 +82,7 @@ func Remove(s *shop.Shop, id string) (homeless []string, err error) {
 			delete(s.Modes[i].Spots, c)
 		}
 	}
+	s.Tidy()
 	return homeless, nil
 }
 
@@ -91,7 +92,7 @@ type FieldError struct{ Field, Reason string }
 func (e *FieldError) Error() string { return e.Reason }
 
 // Set puts what was typed into a field of a place or container: name, w, h, d,
-// capacity (its rating; nothing takes it away) and access, of a container also
+// capacity (its rating; nothing takes it away) and access, of a place labelled, of a container also
 // kg, dust_tight, lockable and portable; screws, screw (their diameter), thread,
 // side and lever of the fixing; wood, thick and strip of a shelf or deck; arms of a
 // rack. What lives there stays, even where it no
@@ -199,7 +200,7 @@ func fieldsOf(s *shop.Shop, id string) (fields map[string]any, what string, done
 		if p.ID != id {
 			continue
 		}
-		f := map[string]any{"name": &p.Name, "w": &p.W, "h": &p.H, "d": &p.D, "capacity": &p.Capacity, "access": &p.Access}
+		f := map[string]any{"name": &p.Name, "w": &p.W, "h": &p.H, "d": &p.D, "capacity": &p.Capacity, "access": &p.Access, "labelled": &p.Labelled}
 		screwed := fixing(f, &p.Fixing)
 		b := shop.Board{Wood: "plywood", T: 18 * mm}
 		if p.Board != nil {

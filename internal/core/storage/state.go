@@ -9,6 +9,7 @@ import (
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/line"
 	"hobrak/internal/core/note"
 	"hobrak/internal/core/shop"
 )
@@ -131,4 +132,28 @@ func statedUnderCeiling(s *shop.Shop, area *shop.Area, r note.PlaceReading, w, h
 	}
 	x, y := length.MM((low.X+high.X)/2)-w/2, length.MM((low.Y+high.Y)/2)-d/2
 	return shop.At{Ceiling: &shop.Point{x, y}, Z: z}, nil
+}
+
+// Sizes of the floor before a wall that things are said to stand on, until it is drawn otherwise.
+const (
+	floorWide = 1200 * length.Millimetre
+	floorDeep = 600 * length.Millimetre
+	floorHigh = 1500 * length.Millimetre
+)
+
+// FloorAt gives the place on the floor before a wall, and makes it where there is none yet: where that wall is most free.
+func FloorAt(s *shop.Shop, wall string) (id string, err error) {
+	name := line.FloorName(wall)
+	for i := range s.Places {
+		if p := &s.Places[i]; p.Kind == "floor" && p.Name == name {
+			return p.ID, nil
+		}
+	}
+	w := floorWide
+	if k := s.Areas[0].WallIndex(wall); k >= 0 {
+		w = min(w, s.Areas[0].Frame(k).Length)
+	}
+	p := shop.Place{Kind: "floor", Name: name, W: w, D: floorDeep, H: floorHigh}
+	id, _, err = State(s, note.PlaceReading{Places: []shop.Place{p}, Where: floor.Wish{Wall: wall}})
+	return id, err
 }

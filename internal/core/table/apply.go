@@ -10,7 +10,7 @@ import (
 
 // Apply puts the good rows of a reading into the shop it was read for. Where a
 // row names a place without a spot, a free one is looked for; what found none is
-// said and stays without a home.
+// said, and lies there.
 func Apply(s *shop.Shop, reading *Reading) (notes []string, err error) {
 	moved := map[string]bool{}
 	var homes, wishes []shop.Home
@@ -45,14 +45,14 @@ func Apply(s *shop.Shop, reading *Reading) (notes []string, err error) {
 		}
 	}
 	s.Homes = append(kept, homes...)
-	refused, err := fit.Settle(s, wishes)
+	lying, err := fit.Settle(s, wishes)
 	if err != nil {
 		return nil, err
 	}
 	ix := shop.NewIndex(s)
 	for _, h := range wishes {
-		if why, no := refused[h.Item]; no {
-			notes = append(notes, fmt.Sprintf("%s has no home: %s: %s", ix.Item(h.Item).Name, h.Place, why))
+		if why, no := lying[h.Item]; no {
+			notes = append(notes, fmt.Sprintf("%s lies in %s without a spot of its own: %s", ix.Item(h.Item).Name, h.Place, why))
 		}
 	}
 	return notes, nil

@@ -261,7 +261,7 @@ func TestAPlaceWithoutASpotIsEnough(t *testing.T) {
 	r, notes := imported(t, s, sheet(fmt.Sprintf("Thing|Width|Height|Depth|Lives in\nTiny rule|20|20|5|%s\nHuge crate|3000|3000|3000|%s\nJack plane||||%s", drawer, drawer, at)))
 	assert.Equal(t, "same", r.Rows[2].Does, "it lives there already")
 	require.Len(t, notes, 1)
-	assert.Contains(t, notes[0], "Huge crate has no home")
+	assert.Contains(t, notes[0], "Huge crate lies in "+drawer+" without a spot of its own")
 	assert.Equal(t, drawer, shop.NewIndex(s).Homes("tiny-rule")[0].Place)
 }
 

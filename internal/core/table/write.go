@@ -120,6 +120,10 @@ func value(ix *shop.Index, it *shop.Item, field, lengths, weights string) string
 		return decimal(it.Flat.W, "mm") + " x " + decimal(it.Flat.H, "mm") + " x " + decimal(it.Flat.D, "mm") + " mm"
 	case "realm":
 		return it.Realm
+	case "whose":
+		return it.Whose
+	case "lies":
+		return it.Lies
 	case "status":
 		return it.Status
 	case "keep":

@@ -53,6 +53,7 @@ func Apply(s *shop.Shop, c Change) (next *shop.Shop, says string, err error) {
 		}
 		own := slices.DeleteFunc(slices.Clone(next.Settings.People), func(p shop.Person) bool { return !p.Child })
 		next.Settings.People = append([]shop.Person{{ID: "somebody", Stature: c.Stature}}, own...)
+		next.Tidy()
 		return next, fmt.Sprintf("used by somebody %s tall", c.Stature), nil
 	case c.Sessions > 0:
 		old := next.Settings.SessionsPerWeek

@@ -56,8 +56,33 @@ export type Whereabout = S["Whereabout"];
 export type KindName = S["KindName"];
 export type Problem = S["ErrorModel"];
 
-/** onto says on which revision a change is made: the server refuses it when the shop has moved on. */
-export const onto = (revision: number): Record<string, string> => ({ "If-Match": `"${revision}"` });
+/** own are the revisions that this window made, by the one each was made on. */
+const own = new Map<number, number>();
+
+/** exactly says that a change is meant for one revision and no later one. */
+export const exactly = (revision: number): Record<string, string> => ({ "If-Match": `"${revision}"` });
+
+/**
+ * onto says on which revision a change is made: the server refuses it when the shop has moved on. What this window itself
+ * changed since is known to whoever sits at it, even where the screen has not been drawn anew yet.
+ */
+export const onto = (revision: number): Record<string, string> => {
+  let at = revision;
+  for (let next = own.get(at); next !== undefined; next = own.get(at)) at = next;
+  return exactly(at);
+};
+
+/** noteOwn remembers which revision a change of this window made. */
+async function noteOwn(request: Request, answer: Response) {
+  const base = Number(request.headers.get("If-Match")?.replaceAll('"', ""));
+  if (!answer.ok || !base || !answer.headers.get("Content-Type")?.includes("json")) return;
+  const made = (await answer
+    .clone()
+    .json()
+    .catch(() => ({}))) as { id?: unknown; revision?: { id?: unknown } | number };
+  const id = typeof made.revision === "object" ? made.revision.id : made.id;
+  if (id === base + 1) own.set(base, id);
+}
 
 /** changed is the request of a change that was made on a base. */
 export const changed = <T extends { base: number }>({ base, ...body }: T) => ({ headers: onto(base), body });
@@ -67,11 +92,14 @@ const away = "Hobrak doesn't answer. Start it again; what you typed is kept.";
 
 export const api = createClient<paths>({
   baseUrl: "",
-  fetch: (request) =>
-    globalThis.fetch(request).catch((e: unknown) => {
+  fetch: async (request) => {
+    const answer = await globalThis.fetch(request).catch((e: unknown) => {
       if (request.signal.aborted) throw e;
       throw new Error(away);
-    }),
+    });
+    await noteOwn(request, answer);
+    return answer;
+  },
 });
 
 /** Refused carries the sentence the server gave. */

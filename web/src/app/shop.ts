@@ -3,7 +3,7 @@ import { useCallback, useEffect, useSyncExternalStore } from "react";
 import { toast } from "sonner";
 import { listenTogether } from "./listen";
 import { merged } from "./merge";
-import { api, keys, Refused, unwrap, type Spot, type Surveyed, onto, type Seen } from "../api/client";
+import { api, keys, Refused, unwrap, type Spot, type Surveyed, exactly, onto, type Seen } from "../api/client";
 import { reason } from "../reason";
 
 /** useSeen is the round of the shop as it stands. */
@@ -94,7 +94,7 @@ export function useDone() {
     (text: string, made: Made) => {
       const undo = async () => {
         try {
-          const r = unwrap(await api.POST("/api/v1/undo", { headers: onto(revisionOf(made).id) }));
+          const r = unwrap(await api.POST("/api/v1/undo", { headers: exactly(revisionOf(made).id) }));
           toast(`Undone: ${r.what}`);
         } catch (e) {
           const stale = e instanceof Refused && e.problem.status === 412;
@@ -187,14 +187,14 @@ function newest(client: QueryClient, base: number): number {
 
 export function useUndo() {
   return useStep(
-    async (base) => unwrap(await api.POST("/api/v1/undo", { headers: onto(base) })),
+    async (base) => unwrap(await api.POST("/api/v1/undo", { headers: exactly(base) })),
     (what) => `Undone: ${what}`,
   );
 }
 
 export function useRedo() {
   return useStep(
-    async (base) => unwrap(await api.POST("/api/v1/redo", { headers: onto(base) })),
+    async (base) => unwrap(await api.POST("/api/v1/redo", { headers: exactly(base) })),
     (what) => `Done again: ${what}`,
   );
 }

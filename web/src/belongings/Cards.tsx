@@ -121,7 +121,7 @@ function Card({
           </span>
         </span>
         <b className={`shrink-0 ${item.place ? "text-blue" : "text-red"}`}>
-          {item.place || (item.status === "wished" ? "wished" : "no home")}
+          {item.place || (item.lies ? `${item.lies}, loose` : item.status === "wished" ? "wished" : "no home")}
         </b>
       </button>
       {open && (

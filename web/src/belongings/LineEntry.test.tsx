@@ -10,6 +10,8 @@ const read: Line = {
   unknown: 1,
   why: "",
   place: "",
+  floor: "",
+  here: false,
   count: 1,
   size: [65, 360, 140],
   kg: 2.3,
@@ -38,7 +40,7 @@ beforeEach(() => {
     status: 200,
     body: [{ id: "jack-plane", name: "jack plane", group: "planes", size: [65, 360, 140], kg: 2.3, glyph: "plane" }],
   };
-  answers["/api/v1/items"] = { status: 200, body: { revision: { id: 2, what: "listed" }, ids: ["jack-plane-2"], notes: [] } };
+  answers["/api/v1/items"] = { status: 200, body: { revision: { id: 2, what: "listed" }, ids: ["jack-plane-2"], notes: [], here: "" } };
   vi.stubGlobal(
     "fetch",
     vi.fn(async (request: Request) => {

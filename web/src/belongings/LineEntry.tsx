@@ -13,10 +13,6 @@ import { stored } from "../app/stored";
 /** typed are the last lines, the newest first. */
 const typed = stored<string[]>("lines", []);
 
-/** withPlace is a line with where the thing lives, unless it says so itself or nothing was chosen. */
-const withPlace = (line: string, at: string) =>
-  at === "" || line.trim() === "" || /(^|[\s,;])in\s+[a-z]{1,2}\d/i.test(line) ? line : `${line.trimEnd()} in ${at}`;
-
 /** LineEntry takes one thing a line and shows what each piece is taken for while it is typed. */
 export function LineEntry({
   revision,
@@ -41,8 +37,8 @@ export function LineEntry({
   const station = useNewStation();
   const later = useDeferredValue(text);
   const read = useQuery({
-    queryKey: keys.line(withPlace(later, at), revision),
-    queryFn: async () => unwrap(await api.POST("/api/v1/lines", { body: { text: withPlace(later, at) } })),
+    queryKey: keys.line(later, revision),
+    queryFn: async () => unwrap(await api.POST("/api/v1/lines", { body: { text: later } })),
     enabled: later.trim() !== "",
     placeholderData: keepPreviousData,
   }).data;
@@ -65,9 +61,16 @@ export function LineEntry({
   const send = async () => {
     const said = text.trim();
     if (said === "" || add.isPending) return;
-    const line = withPlace(said, at);
     try {
-      const done = await add.mutateAsync({ base: revision, lines: [line] });
+      // A line that says only where is where what follows lives.
+      const now = unwrap(await api.POST("/api/v1/lines", { body: { text: said } }));
+      if (now.here && now.floor === "") {
+        setAt(now.place);
+        setText("");
+        return;
+      }
+      const done = await add.mutateAsync({ base: revision, lines: at === "" || now.here ? [said] : [`in ${at}`, said] });
+      if (now.here) setAt(done.here);
       typed.set([said, ...typed.get().filter((l) => l !== said)].slice(0, 50));
       setText("");
       setBack(0);
@@ -157,6 +160,11 @@ export function LineEntry({
             }
           />
         )}
+        {shown?.here && (
+          <span className="ml-auto text-quiet">
+            {shown.place || shown.floor ? "Enter: what you type next lives there" : "Enter: what you type next has no home yet"}
+          </span>
+        )}
         {shown && shown.why === "" && (
           <span className="ml-auto flex items-center gap-2 whitespace-nowrap text-quiet">
             <Portrait read={shown} />
@@ -166,7 +174,7 @@ export function LineEntry({
             {shown.assumed.length > 0 && <i> · {shown.assumed.length} assumed</i>}
           </span>
         )}
-        {shown && shown.why !== "" && <span className="text-red">{shown.why}</span>}
+        {shown && shown.why !== "" && !shown.here && <span className="text-red">{shown.why}</span>}
         {!shown && offers.length === 0 && (
           <span className="text-quiet">Enter lists it · ↑ brings earlier lines back · Tab completes the name</span>
         )}
@@ -214,7 +222,7 @@ const sayings: [string, string][] = [
   ["#sharp · #fragile · #dust · #freeze · #flammable · #child · #rust · #dull · #lent", "special care"],
   ["family:router", "what it wants to live with"],
   ["24 in box 200x150x60", "several pieces kept as one thing"],
-  ["in K2-3", "where it lives; “I am at” says it for all that follows"],
+  ["in K2-3 · in chest 2 · on the peg rail · on the floor at C", "where it lives; by itself on a line it holds for all that follow"],
 ];
 
 function Guide() {

@@ -25,7 +25,10 @@ export function said(item: Item, c: Column, units: Units): string {
     case "flags":
       return item[c.id].join(", ");
     case "keep":
-      return item.keep ? "yes" : "";
+    case "locked":
+      return item[c.id] ? "yes" : "";
+    case "place":
+      return item.place || (item.lies ? `${item.lies}, loose` : "");
     default:
       return String((item[c.id as keyof Item] as string | number | undefined) ?? "");
   }
@@ -34,7 +37,7 @@ export function said(item: Item, c: Column, units: Units): string {
 /** edited is what stands in a cell while it is changed. */
 export function edited(item: Item, c: Column, units: Units): string {
   if (c.id === "uses") return String(Math.round(item.uses * 1000) / 1000);
-  if (c.id === "keep") return item.keep ? "yes" : "no";
+  if (c.id === "keep" || c.id === "locked") return item[c.id] ? "yes" : "no";
   return said(item, c, units).replaceAll("\u2009", "").replaceAll("\u2044", "/");
 }
 
@@ -180,7 +183,11 @@ export const Row = memo(function Row({
             ) : (
               <span className={clsx("truncate", c.id === "name" && "font-semibold")}>
                 {pending?.[c.id] ??
-                  (c.id === "place" && item.place === "" ? (item.status === "wished" ? "" : "no home") : said(item, c, units))}
+                  (c.id === "place" && item.place === "" && item.lies === ""
+                    ? item.status === "wished"
+                      ? ""
+                      : "no home"
+                    : said(item, c, units))}
               </span>
             )}
           </div>

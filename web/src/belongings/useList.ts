@@ -31,6 +31,8 @@ export const columns: Column[] = [
   { id: "kind", title: "kind", width: 110, field: "kind" },
   { id: "status", title: "status", width: 76, field: "status" },
   { id: "keep", title: "keep", width: 52, field: "keep" },
+  { id: "whose", title: "whose", width: 80, field: "whose" },
+  { id: "locked", title: "locked", width: 60, field: "locked" },
   { id: "notes", title: "notes", width: 220, field: "notes" },
 ];
 

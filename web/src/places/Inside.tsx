@@ -222,6 +222,20 @@ function Fact({
   );
 }
 
+/** Labelled says whether a label outside tells what is in a place: then nobody has to search it. */
+function Labelled({ place: p, revision }: { place: Place; revision: number }) {
+  const set = useSetPlace();
+  return (
+    <Tickbox
+      on={p.labelled}
+      disabled={set.isPending}
+      onChange={(on) => set.mutate({ base: revision, id: p.id, field: "labelled", text: on ? "yes" : "no" })}
+    >
+      a label outside says what is in it
+    </Tickbox>
+  );
+}
+
 /** Facts of a place: its name, its size, what it may carry. */
 export function Facts({ place: p, round, revision }: { place: Place; round: Round; revision: number }) {
   const units = round.units;
@@ -248,6 +262,9 @@ export function Facts({ place: p, round, revision }: { place: Place; round: Roun
           value={p.capacity > 0 ? weight(p.capacity, units) : ""}
           revision={revision}
         />
+      </div>
+      <div className="mt-1 text-small">
+        <Labelled place={p} revision={revision} />
       </div>
       {p.capacity === 0 && (
         <p className="text-small text-quiet">Not rated: type in what its maker says, or say below how it is screwed to its studs.</p>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, keys, unwrap, type Item, type Round, type Spot } from "../api/client";
 import { useGiveBest, useGiveHome, useMakeRoom, useLockHome, useTakeHome } from "../app/shop";
 import { Photos } from "../photo/Photos";
+import { useSet } from "../belongings/useList";
 import { useUsed, useUses } from "../fit/useWorking";
 import { day, seconds, uses, fixed } from "../units";
 import { Measures, Moved } from "./Said";
@@ -29,6 +30,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
   const take = useTakeHome();
   const lock = useLockHome();
   const used = useUsed();
+  const set = useSet();
   const noted = useUses()?.find((u) => u.item === item.id);
   const stations = round.plan.stations.filter((s) => item.used_at.includes(s.id)).map((s) => s.name);
   const place = round.places.find((p) => p.id === item.place);
@@ -37,7 +39,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       onClose={() => select(undefined)}
       live
       title={item.count > 1 ? `${item.count} × ${item.name}` : item.name}
-      address={item.place || "no home"}
+      address={item.place || (item.lies ? `lies in ${item.lies}` : "no home")}
       sub={<Measures item={item} units={units} at={stations} />}
     >
       <div className="mt-2">
@@ -70,6 +72,9 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       )}
       {why && !place && (
         <Part title="Without a home">
+          {item.lies && (
+            <p className="mb-1">It lies on top or leans in {item.lies}: there is no spot of its own for it there as things are.</p>
+          )}
           <Row strong label="counts as, a week" value={seconds(why.seconds)} />
           <p className="mt-1 text-small text-quiet">A thing without a home takes about 60 s to find each time (estimate).</p>
         </Part>
@@ -92,6 +97,19 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       )}
       <Room key={`room ${item.id}`} item={item} revision={revision} />
       <Elsewhere key={item.id} round={round} item={item} onGive={(spot) => give.mutate({ item: item.id, base: revision, spot })} />
+      {round.people.length > 1 && (
+        <Part title="Whose it is">
+          <div className="flex items-center justify-between gap-2">
+            <span className="text-small text-quiet">its reach and lifting count</span>
+            <Pick
+              label="Whose it is"
+              value={item.whose}
+              choices={[{ value: "", name: "anybody's" }, ...round.people.map((p) => ({ value: p, name: p }))]}
+              onPick={(text) => set.mutate({ base: revision, ids: [item.id], field: "whose", text })}
+            />
+          </div>
+        </Part>
+      )}
       {noted && (
         <p className="mt-2 text-small text-quiet">
           {noted.n === 0 ? "Not used" : noted.n === 1 ? "Used once" : `Used ${noted.n} times`} in 90 days, last on {day(noted.last)}.

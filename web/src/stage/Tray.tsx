@@ -95,7 +95,7 @@ export function Tray({ round, onHold, onPlace }: TrayProps) {
                   {item.count > 1 ? `${item.count} × ` : ""}
                   {item.name}
                 </span>
-                <span className="narrow truncate text-fine text-quiet">{uses(item.uses)}</span>
+                <span className="narrow truncate text-fine text-quiet">{item.lies ? `lies in ${item.lies}` : uses(item.uses)}</span>
               </button>
             </li>
           );
