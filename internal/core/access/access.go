@@ -31,7 +31,9 @@ const tableReach = 300.0
 type Map struct {
 	Shop      *shop.Shop
 	Index     *shop.Index
-	Body      reach.Body
+	Body      reach.Body   // of the adult who reaches least high
+	bodies    []reach.Body // of all adults, at least one
+	all       []int        // every adult
 	Estimates reach.Estimates
 	floors    map[string]*floor
 	ways      []func() *walk.Ways // by station, worked out when first asked for
@@ -75,11 +77,12 @@ type column struct {
 	goal *walk.Goal
 	dist []atomic.Uint64       // from each station, as the bits of a float64; unknown until asked for
 	path []atomic.Pointer[way] // on foot from each station, likewise
-	full reach.Zones
+	full []reach.Zones         // by adult
 	// clear is the reach once everything that rolls has been rolled away, and
 	// blockers what that is; empty when there is nothing to roll.
-	clear    reach.Zones
+	clear    []reach.Zones
 	blockers []string
+	spot     geometry.Point // on the face, at the floor
 	obstacle reach.Obstacle
 }
 
@@ -112,7 +115,11 @@ func NewMap(s *shop.Shop) (*Map, error) {
 	if err := m.Estimates.Set(s.Settings.Estimates); err != nil {
 		return nil, fmt.Errorf("shop.estimates: %w", err)
 	}
-	m.Body = BodyOf(s)
+	m.bodies = Bodies(s)
+	m.Body = least(m.bodies)
+	for i := range m.bodies {
+		m.all = append(m.all, i)
+	}
 	for i := range s.Areas {
 		a := &s.Areas[i]
 		f := &floor{area: a, things: StandingIn(s, m.Index, a)}
@@ -150,10 +157,10 @@ func NewMap(s *shop.Shop) (*Map, error) {
 	return m, nil
 }
 
-// BodyOf the person whose reach counts: the first one who is no child, or an
-// adult of 1700 mm when nobody is given.
-func BodyOf(s *shop.Shop) reach.Body {
-	for _, p := range s.Settings.People {
+// Bodies of the adults who use a shop; of one of 1700 mm when nobody is given.
+func Bodies(s *shop.Shop) (out []reach.Body) {
+	for i := range s.Settings.People {
+		p := &s.Settings.People[i]
 		if p.Child {
 			continue
 		}
@@ -165,9 +172,26 @@ func BodyOf(s *shop.Shop) reach.Body {
 		for name, l := range p.Measured {
 			measured[name] = l.MM()
 		}
-		return reach.NewBody(p.Stature.MM(), lean, measured)
+		out = append(out, reach.NewBody(p.Stature.MM(), lean, measured).With(reach.Habits{ID: p.ID, Seated: p.Seated, NoKneeling: p.NoKneeling, NoLadder: p.NoLadder,
+			DimSight: p.DimSight, LeftHanded: p.LeftHanded, Lifts: p.Lifts.KG()}))
 	}
-	return reach.NewBody(1700, reach.DefaultLean, nil)
+	if len(out) == 0 {
+		out = append(out, reach.NewBody(1700, reach.DefaultLean, nil))
+	}
+	return out
+}
+
+// BodyOf is the adult who reaches least high before a bare wall.
+func BodyOf(s *shop.Shop) reach.Body { return least(Bodies(s)) }
+
+func least(bodies []reach.Body) reach.Body {
+	out, top := bodies[0], math.Inf(1)
+	for _, b := range bodies {
+		if w := b.Over(reach.Obstacle{}, 0); w.High < top {
+			out, top = b, w.High
+		}
+	}
+	return out
 }
 
 // StandingIn lists what stands on the floor of an area: stations, containers,
@@ -362,7 +386,7 @@ func (h *host) column(i int) *column { return h.columns[min(max(i, 0), len(h.col
 func (m *Map) newColumn(h *host, i int) *column {
 	x := min((float64(i)+.5)*ColumnWidth, h.frame.Length.MM()-1)
 	all, blockers := h.standing(x, nil)
-	c := &column{obstacle: all}
+	c := &column{obstacle: all, spot: h.frame.Spot(x, 0), full: make([]reach.Zones, len(m.bodies))}
 	stand := h.frame.Spot(x, all.Depth+walk.BodyRadius)
 	if h.overall {
 		stand, blockers, all, c.obstacle = h.centre, nil, reach.Obstacle{}, reach.Obstacle{}
@@ -373,21 +397,30 @@ func (m *Map) newColumn(h *host, i int) *column {
 		if extra := c.goal.Stand.Distance(c.goal.At) - asideFree; extra > 0 && !h.overall {
 			all.Depth += extra
 		}
-		c.full = m.Body.Zones(all, m.Estimates.StepHeight)
+		c.full = m.zones(all)
 	}
 	if h.turned != nil && (!c.goal.OK || c.goal.Stand.Distance(c.goal.At) > asideFree) {
 		// Nobody can stand behind it: the cart is rolled out first.
-		c.full = reach.Zones{}
+		c.full = make([]reach.Zones, len(m.bodies))
 		all, _ = (&host{frame: *h.turned, floor: h.floor, self: h.self}).standing(x, nil)
 		if c.goal = h.floor.walk.Goal(h.turned.Spot(x, all.Depth+walk.BodyRadius)); c.goal.OK {
-			c.clear, c.blockers = m.Body.Zones(reach.Obstacle{}, m.Estimates.StepHeight), []string{h.self}
+			c.clear, c.blockers = m.zones(reach.Obstacle{}), []string{h.self}
 		}
 	} else if len(blockers) > 0 && c.goal.OK {
 		rest, _ := h.standing(x, blockers)
-		c.clear, c.blockers = m.Body.Zones(rest, m.Estimates.StepHeight), blockers
+		c.clear, c.blockers = m.zones(rest), blockers
 	}
 	c.dist, c.path = make([]atomic.Uint64, len(m.ways)), make([]atomic.Pointer[way], len(m.ways))
 	return c
+}
+
+// zones of every adult over an obstacle.
+func (m *Map) zones(o reach.Obstacle) []reach.Zones {
+	out := make([]reach.Zones, len(m.bodies))
+	for i := range m.bodies {
+		out[i] = m.bodies[i].Zones(o, m.Estimates.StepHeight)
+	}
+	return out
 }
 
 // unknown is what no distance is: no way is exactly 0 long.

@@ -70,10 +70,10 @@ func TestWhatIsBehindACartCostsRollingItOut(t *testing.T) {
 	s, m := slipway(t, inFront)
 	place := m.PlaceNumber("A1")
 	g := keeping.Grip{X: 500, Z: 100}
-	band, rolled := m.Band(place, g)
+	u := m.UseOf(&s.Items[0])
+	band, rolled := m.Band(&u, place, g)
 	assert.Equal(t, []string{"K3"}, rolled)
 	assert.Equal(t, reach.Easy, band)
-	u := m.UseOf(&s.Items[0])
 	e, ok := m.Errand(&u, place, g, 0, u.Stations()[0])
 	require.True(t, ok)
 	assert.Equal(t, 4, reach.Order(e))

@@ -52,7 +52,7 @@ func TestWhatIsAwayCannotBeReached(t *testing.T) {
 	u := m.UseOf(&s.Items[0])
 	_, ok := m.Weekly(&u, place, keeping.Grip{}, 0)
 	assert.False(t, ok)
-	band, _ := m.Band(place, keeping.Grip{})
+	band, _ := m.Band(&u, place, keeping.Grip{})
 	assert.Equal(t, reach.OutOfReach, band)
 	assert.Equal(t, reach.Verdict{}, m.Lift(&u, place, keeping.Grip{}))
 	assert.Empty(t, m.Breaks(place, 0))

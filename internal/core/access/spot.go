@@ -1,7 +1,9 @@
 package access
 
 import (
+	"fmt"
 	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/weight"
 	"math"
 
 	"hobrak/internal/core/keeping"
@@ -15,13 +17,37 @@ type Use struct {
 	Item     *shop.Item
 	Rate     float64 // uses a week
 	stations []int
-	lifted   bool // heavy enough for the lifting equation
+	lifted   bool // heavy enough for the lifting equation, or for somebody
 	table    []float64
+	who      []int // the adults who use it
+	hand     int   // 1 when all of them are right-handed, -1 left-handed, 0 both
 }
 
 // UseOf prepares an item. Without stations of its own it is used at the first one.
 func (m *Map) UseOf(it *shop.Item) Use {
 	u := Use{Item: it, Rate: it.UsesPerWeek, lifted: it.KG.KG() >= reach.LiftFrom}
+	for i := range m.bodies {
+		if it.Whose != "" && m.bodies[i].ID == it.Whose {
+			u.who = []int{i}
+		}
+	}
+	if len(u.who) == 0 { // anybody's
+		u.who = m.all
+	}
+	left := 0
+	for _, i := range u.who {
+		b := &m.bodies[i]
+		u.lifted = u.lifted || b.Lifts > 0 && it.KG.KG() > b.Lifts
+		if b.LeftHanded {
+			left++
+		}
+	}
+	switch left {
+	case 0:
+		u.hand = 1
+	case len(u.who):
+		u.hand = -1
+	}
 	for _, id := range it.UsedAt {
 		if i, ok := m.stations[id]; ok {
 			u.stations = append(u.stations, i)
@@ -65,15 +91,30 @@ func (m *Map) columnAt(f *Front, x float64) *column {
 	return f.host.column(int(math.Floor((f.X + x) / ColumnWidth)))
 }
 
-// band at a spot and whether things must be rolled away for it.
-func (c *column) band(z float64) (reach.Band, bool) {
-	b := c.full.At(z)
+// band at a spot, of whom of some adults it is worst, and whether things must be rolled away for it.
+func (m *Map) band(c *column, z float64, who []int) (reach.Band, *reach.Body, bool) {
+	b, body := m.worst(c.full, z, who)
 	if b == reach.OutOfReach && len(c.blockers) > 0 {
-		if b = c.clear.At(z); b != reach.OutOfReach {
-			return b, true
+		if b, body := m.worst(c.clear, z, who); b != reach.OutOfReach {
+			return b, body, true
 		}
 	}
-	return b, false
+	return b, body, false
+}
+
+// worst is how a height is reached by the one of some adults to whom it is most trouble.
+func (m *Map) worst(zones []reach.Zones, z float64, who []int) (reach.Band, *reach.Body) {
+	worst, body, most := reach.OutOfReach, &m.bodies[who[0]], math.Inf(-1)
+	for _, i := range who {
+		b := zones[i].At(z)
+		if b == reach.OutOfReach {
+			return b, &m.bodies[i]
+		}
+		if t := reach.PostureSeconds(&m.bodies[i], b, &m.Estimates); t > most {
+			worst, body, most = b, &m.bodies[i], t
+		}
+	}
+	return worst, body
 }
 
 // areaTime is the walking time between the area of a station and that of a front.
@@ -94,12 +135,12 @@ func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds floa
 		return 0, false
 	}
 	c := m.columnAt(f, g.X)
-	band, rolled := c.band(f.Z + g.Z)
+	band, body, rolled := m.band(c, f.Z+g.Z, u.who)
 	if band == reach.OutOfReach {
 		return 0, false
 	}
 	e := &m.Estimates
-	t := 2*(reach.PostureSeconds(band, *e)+reach.GraspSeconds(f.heap)+float64(aside)*e.Aside) + reach.SearchSeconds(f.Search, *e)
+	t := 2*(reach.PostureSeconds(body, band, e)+reach.GraspSeconds(f.heap)+float64(aside)*e.Aside) + m.search(u, f)
 	for _, a := range f.Accesses {
 		t += 2 * a.Seconds(e)
 	}
@@ -120,11 +161,57 @@ func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds floa
 			if math.IsInf(d, 1) {
 				return 0, false
 			}
-			way += 4*reach.WalkSeconds(m.Body, d) + 2*reach.TurnSeconds(reach.Walks(d))
+			way += 4*reach.WalkSeconds(m.walker(u), d) + 2*reach.TurnSeconds(reach.Walks(d))
+			if m.across(u, c, s) {
+				way += 2 * reach.AcrossSeconds()
+			}
 		}
 		t += way / float64(len(u.stations))
 	}
 	return u.Rate * t, true
+}
+
+// search is how long the one searches who takes longest.
+func (m *Map) search(u *Use, f *Front) (t float64) {
+	for _, i := range u.who {
+		t = max(t, reach.SearchSeconds(&m.bodies[i], f.Search, &m.Estimates))
+	}
+	return t
+}
+
+// walker is the one of those who use a thing who takes the shortest steps.
+func (m *Map) walker(u *Use) reach.Body {
+	out := &m.bodies[u.who[0]]
+	for _, i := range u.who[1:] {
+		if m.bodies[i].Stature < out.Stature {
+			out = &m.bodies[i]
+		}
+	}
+	return *out
+}
+
+// Beside a station, as far as one reaches without a step, things hang well on the side of the hand that takes them.
+const (
+	besideReach = 1100.0 // from where one stands to the wall behind a bench and to the side, mm (estimate)
+	// ahead is how far to the side of straight ahead either hand takes a thing alike, mm (estimate).
+	ahead = 250.0
+)
+
+// across tells whether a column is beside a station, on the side of the hand that is not used.
+func (m *Map) across(u *Use, c *column, station int) bool {
+	if u.hand == 0 {
+		return false
+	}
+	st := &m.Shop.Stations[station]
+	stand := st.Stand.Geometry()
+	to := c.spot.Sub(stand)
+	facing := geometry.Point{X: (st.X + st.W/2).MM(), Y: (st.Y + st.D/2).MM()}.Sub(stand)
+	n := facing.Norm()
+	if n < 1 || to.Norm() > besideReach {
+		return false
+	}
+	right := (facing.Y*to.X - facing.X*to.Y) / n // how far to the right of straight ahead
+	return right*float64(u.hand) < -ahead
 }
 
 // Without is the weekly handling of an item that has no home, or none that can be reached.
@@ -138,8 +225,12 @@ func (m *Map) Errand(u *Use, place int, g keeping.Grip, aside int, station int) 
 		return reach.Errand{}, false
 	}
 	c := m.columnAt(f, g.X)
-	band, rolled := c.band(f.Z + g.Z)
-	e := reach.Errand{Band: band, Accesses: f.Accesses, Search: f.Search, Jumble: f.heap, LiftOut: f.LiftOut, Aside: aside, PaceOf: m.Body, Estimates: m.Estimates}
+	band, body, rolled := m.band(c, f.Z+g.Z, u.who)
+	e := reach.Errand{Band: band, Accesses: f.Accesses, Search: f.Search, Jumble: f.heap, LiftOut: f.LiftOut, Aside: aside, Of: *body, Estimates: m.Estimates}
+	e.Of.Stature = m.walker(u).Stature
+	for _, i := range u.who {
+		e.Of.DimSight = e.Of.DimSight || m.bodies[i].DimSight
+	}
 	if rolled {
 		e.Accesses = append([]shop.Access{}, f.Accesses...)
 		for range c.blockers {
@@ -150,7 +241,7 @@ func (m *Map) Errand(u *Use, place int, g keeping.Grip, aside int, station int) 
 		if area, same := m.areaTime(f, station); !same {
 			e.AreaTime = area
 		} else {
-			e.Distance = m.from(c, station)
+			e.Distance, e.Across = m.from(c, station), m.across(u, c, station)
 			if math.IsInf(e.Distance, 1) { // no way leads there
 				e.Distance = 0
 				return e, false
@@ -172,7 +263,7 @@ func (m *Map) Lift(u *Use, place int, g keeping.Grip) reach.Verdict {
 	}
 	c := m.columnAt(f, g.X)
 	depth := c.obstacle.Depth
-	if _, rolled := c.band(f.Z + g.Z); rolled {
+	if _, _, rolled := m.band(c, f.Z+g.Z, u.who); rolled {
 		depth = 0
 	}
 	l := reach.Lift{FromHeight: f.Z + g.Z, FromReach: 250 + depth, ToReach: tableReach}
@@ -188,17 +279,28 @@ func (m *Map) Lift(u *Use, place int, g keeping.Grip) reach.Verdict {
 			worst = v
 		}
 	}
+	for _, i := range u.who {
+		if b := &m.bodies[i]; b.Lifts > 0 && u.Item.KG.KG() > b.Lifts {
+			// At the height of hip and hands it can be drawn out without being lifted.
+			barred := l.FromHeight < b.Fingertip || l.FromHeight > b.Shoulder
+			worst.Caution, worst.Index = true, max(worst.Index, 1)
+			if barred && !worst.Barred || worst.Why == "" {
+				worst.Why = fmt.Sprintf("more than the %s that %s lifts", weight.KG(b.Lifts), b.ID)
+			}
+			worst.Barred = worst.Barred || barred
+		}
+	}
 	return worst
 }
 
 // Band at a grip, and what must be rolled away for it.
-func (m *Map) Band(place int, g keeping.Grip) (reach.Band, []string) {
+func (m *Map) Band(u *Use, place int, g keeping.Grip) (reach.Band, []string) {
 	f := &m.fronts[place]
 	if f.host == nil {
 		return reach.OutOfReach, nil
 	}
 	c := m.columnAt(f, g.X)
-	b, rolled := c.band(f.Z + g.Z)
+	b, _, rolled := m.band(c, f.Z+g.Z, u.who)
 	if rolled {
 		return b, c.blockers
 	}
@@ -213,9 +315,12 @@ func (m *Map) Breaks(place int, x float64) []float64 {
 		return nil
 	}
 	c := m.columnAt(f, x)
-	out := c.full.Breaks()
-	if len(c.blockers) > 0 {
-		out = append(out, c.clear.Breaks()...)
+	var out []float64
+	for i := range c.full {
+		out = append(out, c.full[i].Breaks()...)
+		if len(c.blockers) > 0 {
+			out = append(out, c.clear[i].Breaks()...)
+		}
 	}
 	for i := range out {
 		out[i] -= f.Z
@@ -229,9 +334,19 @@ func (m *Map) Zones(a *shop.Area, wall int) []reach.Zones {
 	n := int(math.Ceil(h.frame.Length.MM() / ColumnWidth))
 	out := make([]reach.Zones, n)
 	for i := range out {
-		out[i] = h.column(i).full
+		out[i] = h.column(i).full[m.lowest()]
 	}
 	return out
+}
+
+// lowest is which adult reaches least high.
+func (m *Map) lowest() int {
+	for i := range m.bodies {
+		if m.bodies[i] == m.Body {
+			return i
+		}
+	}
+	return 0
 }
 
 // Path on the floor from a station to a grip of a place, false when there is

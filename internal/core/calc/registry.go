@@ -102,7 +102,7 @@ var registry = []Calculator{
 			{"open", "list", "none", "what must be opened: door, drawer, lid, roll-out, hoist, joined by commas"}, {"search", "text", "in-sight", "in-sight, labelled, unlabelled or heap"},
 			{"aside", "number", "0", "things to move aside"}, {"jumble", "text", "no", "yes when it is grasped out of many"}, {"uses", "number", "1", "uses a week"}},
 		run: func(a *args) map[string]any {
-			e := reach.Errand{PaceOf: reach.NewBody(a.length("stature", 500), reach.DefaultLean, nil), Distance: a.length("distance", 0), Estimates: reach.DefaultEstimates()}
+			e := reach.Errand{Of: reach.NewBody(a.length("stature", 500), reach.DefaultLean, nil), Distance: a.length("distance", 0), Estimates: reach.DefaultEstimates()}
 			bands := []string{"kneel", "bend", "easy", "stretch", "step", "ladder"}
 			e.Band = reach.Band(max(0, slices.Index(bands, a.choice("band", bands...))))
 			searches := []string{"in-sight", "labelled", "unlabelled", "heap"}

@@ -25,7 +25,8 @@ func (c *checker) aids() {
 		if it == nil || place < 0 {
 			continue
 		}
-		switch band, _ := c.m.Band(place, keeping.GripOf(&c.s.Places[place], it, h)); band {
+		u := c.m.UseOf(it)
+		switch band, _ := c.m.Band(&u, place, keeping.GripOf(&c.s.Places[place], it, h)); band {
 		case reach.Step:
 			steps = append(steps, i)
 		case reach.Ladder:

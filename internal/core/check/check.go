@@ -404,7 +404,7 @@ func (c *checker) reach(where string, it *shop.Item, p *shop.Place, h *shop.Home
 		return
 	}
 	g := keeping.GripOf(p, it, h)
-	band, rolled := c.m.Band(place, g)
+	band, rolled := c.m.Band(&u, place, g)
 	if _, ok := c.m.Weekly(&u, place, g, 0); !ok {
 		if mode := c.reachedIn(&u, place, g); mode != "" {
 			c.add(false, "reach", where, 0, "", "%s cannot be reached in %s as the floor stands, only in %s", it.Name, p.ID, mode)

@@ -23,6 +23,7 @@ type Field struct {
 	Usual   string   `json:"usual" doc:"what counts while nothing is said"`
 	Unit    string   `json:"unit" doc:"of a bare number: empty for the length of the shop's system"`
 	Choices []string `json:"choices" nullable:"false" doc:"what it may be; empty when anything"`
+	Many    bool     `json:"many" doc:"several of the choices, with commas between them"`
 	Does    string   `json:"does" doc:"what it does to the answers"`
 }
 
@@ -44,6 +45,7 @@ func (e *FieldError) Error() string { return e.Reason }
 type fact struct {
 	path, label, unit, does string
 	choices                 []string
+	many                    bool // several of them
 	show                    func(*shop.Settings, writer) string
 	usual                   func(writer) string
 	enter                   func(*shop.Settings, reader) error
@@ -82,6 +84,32 @@ func (r reader) choice(words []string) (string, error) {
 		return "", fmt.Errorf("%q should be one of %s", r.text, strings.Join(words, ", "))
 	}
 	return r.text, nil
+}
+
+// several of some words, with commas between them, in the order of the words.
+func (r reader) several(words []string) (out []string, err error) {
+	for _, w := range strings.FieldsFunc(r.text, func(c rune) bool { return c == ',' || c == ' ' }) {
+		if !slices.Contains(words, w) {
+			return nil, fmt.Errorf("%q should be some of %s", w, strings.Join(words, ", "))
+		}
+	}
+	for _, w := range words {
+		if slices.Contains(strings.FieldsFunc(r.text, func(c rune) bool { return c == ',' || c == ' ' }), w) {
+			out = append(out, w)
+		}
+	}
+	return out, nil
+}
+
+// chosen is a fact of several words of a list.
+func chosen(path, label, does string, of func(*shop.Settings) *[]string) fact {
+	words := shop.Choices[shop.Settings](path)
+	return fact{path: path, label: label, does: does, choices: words, many: true,
+		show: func(s *shop.Settings, _ writer) string { return strings.Join(*of(s), ", ") },
+		enter: func(s *shop.Settings, r reader) (err error) {
+			*of(s), err = r.several(words)
+			return err
+		}}
 }
 
 var yesNo = []string{"yes", "no"}
@@ -137,6 +165,8 @@ var general = []fact{
 			s.Fixing, err = r.choice(shop.Fixings())
 			return err
 		}},
+	chosen("makes", "what is made", "tick lists offer first what people have who make it", func(s *shop.Settings) *[]string { return &s.Makes }),
+	chosen("shares", "what else lives there", "each is asked for until it stands on the floor, and everything is planned round it", func(s *shop.Settings) *[]string { return &s.Shares }),
 	{path: "one_out", label: "one in, one out", choices: yesNo, does: "asks what leaves whenever something comes in",
 		show: func(s *shop.Settings, _ writer) string { return yes(s.OneOut) },
 		enter: func(s *shop.Settings, r reader) error {
@@ -257,7 +287,7 @@ var estimated = []struct{ name, label, does string }{
 	{"door", "open and shut a door", "s"}, {"drawer", "pull out and push in a drawer", "s"}, {"lid", "lift and lower a lid", "s"}, {"lift_out", "lift a thing off its holder", "s"},
 	{"aside", "put something aside", "s"}, {"stretch", "reach above the shoulder", "s"}, {"stool", "fetch and climb a stool", "s"}, {"ladder", "fetch and climb a ladder", "s"},
 	{"hoist", "lower and raise a hoist", "s"}, {"roll_out", "roll out a cart", "s"}, {"in_sight", "find what is in sight", "s"}, {"labelled", "find what is labelled", "s"},
-	{"unlabelled", "find what is not labelled", "s"}, {"heap", "find it in a heap", "s"}, {"step_height", "height of the step", "mm"}, {"homeless", "use of a thing without a home", "s"},
+	{"unlabelled", "find what is not labelled", "s"}, {"heap", "find it in a heap", "s"}, {"stoop", "stoop where somebody does not kneel", "s"}, {"dim_sight", "search who reads labels badly", "times as long"}, {"step_height", "height of the step", "mm"}, {"homeless", "use of a thing without a home", "s"},
 }
 
 var estimates = func() (out []fact) {

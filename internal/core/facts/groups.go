@@ -25,7 +25,7 @@ func Of(s *shop.Shop) []Group {
 	for i, g := range groups {
 		group := Group{ID: g.id, Name: g.name, Does: g.does, Fields: []Field{}}
 		for _, f := range g.facts {
-			field := Field{Path: f.path, Label: f.label, Text: f.show(&s.Settings, w), Unit: f.unit, Choices: f.choices, Does: f.does}
+			field := Field{Path: f.path, Label: f.label, Text: f.show(&s.Settings, w), Unit: f.unit, Choices: f.choices, Many: f.many, Does: f.does}
 			if field.Choices == nil {
 				field.Choices = []string{}
 			}

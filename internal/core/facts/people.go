@@ -10,6 +10,7 @@ import (
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
 )
 
 // usualStature is taken for an adult of whom nothing is said, mm.
@@ -32,7 +33,7 @@ func person(s *shop.Shop, p *shop.Person, w writer) Group {
 	if p.Child {
 		g.Does += "; what is flagged child is kept out of reach"
 	} else if len(adults(s)) > 1 {
-		g.Does += "; of several adults the one who reaches least decides"
+		g.Does += "; for what is nobody's in particular the one decides who reaches it worst"
 	}
 	add := func(field, label, text, usual, does string, choices ...string) {
 		if choices == nil {
@@ -42,8 +43,17 @@ func person(s *shop.Shop, p *shop.Person, w writer) Group {
 	}
 	add("name", "called", p.ID, "", "how answers speak of them")
 	add("stature", "stature", w.length(p.Stature), "", "without shoes: every band of reach follows from it")
-	add("left_handed", "left-handed", yes(p.LeftHanded), "", "the side of the figure in the round", yesNo...)
+	add("left_handed", "left-handed", yes(p.LeftHanded), "", "at a bench, what hangs on the side of the other hand costs a turn", yesNo...)
 	add("child", "a child", yes(p.Child), "", "things flagged child are kept from them, and their reach counts for nothing else", yesNo...)
+	add("seated", "works seated", yes(p.Seated), "", "reaches from a seat of "+w.length(length.MM(reach.Seat))+", down to "+w.length(length.MM(reach.SeatedLow))+"; no step, no ladder", yesNo...)
+	add("no_kneeling", "does not kneel", yes(p.NoKneeling), "", "what is under knee height costs the estimate for stooping", yesNo...)
+	add("no_ladder", "climbs no ladder", yes(p.NoLadder), "", "what is higher than from a step is out of reach", yesNo...)
+	lifts := ""
+	if p.Lifts > 0 {
+		lifts = weight.Format(p.Lifts, s.Settings.Units)
+	}
+	add("lifts", "lifts at most", lifts, "", "heavier things are a caution, and are put between hand and shoulder height only; ask a doctor what is yours")
+	add("dim_sight", "reads labels badly", yes(p.DimSight), "", "searching takes longer, by the estimate", yesNo...)
 	lean := ""
 	if p.Lean != nil {
 		lean = w.length(*p.Lean)
@@ -127,12 +137,17 @@ func enterPerson(s *shop.Shop, at []string, r reader) error {
 		p.ID = name
 	case "stature":
 		p.Stature, err = r.length(length.MM(500), length.MM(2500))
-	case "left_handed", "child":
+	case "left_handed", "child", "seated", "no_kneeling", "no_ladder", "dim_sight":
 		var v string
-		if v, err = r.choice(yesNo); field == "child" {
-			p.Child = v == "yes"
-		} else {
-			p.LeftHanded = v == "yes"
+		if v, err = r.choice(yesNo); err == nil {
+			*map[string]*bool{"left_handed": &p.LeftHanded, "child": &p.Child, "seated": &p.Seated, "no_kneeling": &p.NoKneeling, "no_ladder": &p.NoLadder, "dim_sight": &p.DimSight}[field] = v == "yes"
+		}
+	case "lifts":
+		p.Lifts = 0
+		if r.text != "" {
+			if p.Lifts, err = weight.Parse(r.text, r.units); err == nil && (p.Lifts <= 0 || p.Lifts.KG() > 100) {
+				err = fmt.Errorf("%s should be more than nothing and at most %s", p.Lifts, weight.KG(100))
+			}
 		}
 	case "lean":
 		p.Lean = nil

@@ -22,10 +22,43 @@ const Shoes = 25.0
 // DefaultLean is how far a person leans over an obstacle unless told otherwise.
 const DefaultLean = 250.0
 
+// Somebody who works sitting down.
+const (
+	// Seat is how high they sit: a stool at a low bench, a wheelchair (estimate).
+	Seat = 480.0
+	// sittingShare is sitting height over the seat as a share of stature (Drillis and Contini 1966).
+	sittingShare = .520
+	// SeatedLow is the lowest height reached forward from a wheelchair: 15 in (2010 ADA Standards, 308.2.1).
+	SeatedLow = 381.0
+)
+
 // Body of a person: heights above the floor in shoes, the arm's length to the
 // grip and the lean, in millimetres.
 type Body struct {
 	Stature, Eye, Shoulder, Elbow, Hip, Fingertip, Knee, Arm, Lean float64
+	Habits
+}
+
+// Habits are what somebody does not do, or does otherwise than most.
+type Habits struct {
+	ID         string // of the person
+	Seated     bool
+	NoKneeling bool
+	NoLadder   bool
+	DimSight   bool
+	LeftHanded bool
+	Lifts      float64 // kg at most; 0 when nothing is said
+}
+
+// With are the same limbs with habits. Who sits is lower from the hip upwards.
+func (b Body) With(h Habits) Body {
+	b.Habits = h
+	if h.Seated {
+		drop := b.Stature + Shoes - (Seat + sittingShare*b.Stature)
+		b.Eye, b.Shoulder, b.Elbow, b.Fingertip = b.Eye-drop, b.Shoulder-drop, b.Elbow-drop, max(b.Fingertip-drop, SeatedLow)
+		b.Hip, b.Knee = Seat, 0
+	}
+	return b
 }
 
 // NewBody derives a body from the stature. Heights in measured (eye, shoulder,
@@ -108,6 +141,7 @@ type Zones struct {
 	EasyLow float64 // and from here: over an obstacle lower things need the lean
 	Stretch float64 // up to here one stretches
 	Step    float64 // up to here a step helps, above it a ladder
+	Top     float64 // above it nothing is reached; 0 when a ladder reaches all
 	OK      bool
 }
 
@@ -127,13 +161,19 @@ func (b Body) Zones(o Obstacle, stepHeight float64) Zones {
 			z.EasyLow, z.Easy = math.Inf(1), math.Inf(-1)
 		}
 	}
+	switch {
+	case b.Seated:
+		z.Floor, z.Top = max(z.Floor, SeatedLow), max(z.Stretch, SeatedLow)
+	case b.NoLadder:
+		z.Top = z.Step
+	}
 	return z
 }
 
 // At gives the band of height z.
 func (n Zones) At(z float64) Band {
 	switch {
-	case !n.OK || z < n.Floor:
+	case !n.OK || z < n.Floor || n.Top > 0 && z > n.Top:
 		return OutOfReach
 	case z >= n.EasyLow && z <= n.Easy:
 		return Easy
@@ -153,7 +193,7 @@ func (n Zones) At(z float64) Band {
 // Breaks lists the heights at which the band changes, rising.
 func (n Zones) Breaks() []float64 {
 	var out []float64
-	for _, z := range []float64{n.Floor, n.Kneel, n.Bend, n.EasyLow, n.Easy, n.Stretch, n.Step} {
+	for _, z := range []float64{n.Floor, n.Kneel, n.Bend, n.EasyLow, n.Easy, n.Stretch, n.Step, n.Top} {
 		if !math.IsInf(z, 0) {
 			out = append(out, z)
 		}

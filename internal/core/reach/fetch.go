@@ -30,19 +30,21 @@ type Estimates struct {
 	Door, Drawer, Lid, LiftOut, Aside, Stretch, Stool, Ladder, Hoist, RollOut float64
 	InSight, Labelled, Unlabelled, Heap                                       float64
 	StepHeight                                                                float64 // mm, not seconds
+	Stoop                                                                     float64 // what it costs somebody who does not kneel to get at something low
+	DimSight                                                                  float64 // how many times as long somebody searches who reads labels badly
 	Homeless                                                                  float64 // seconds a use of a thing without a home
 }
 
 // DefaultEstimates of domain knowledge; see docs/rules.
 func DefaultEstimates() Estimates {
 	return Estimates{Door: 3, Drawer: 2.5, Lid: 6, LiftOut: 2, Aside: 4, Stretch: 1, Stool: 8, Ladder: 40, Hoist: 60, RollOut: 10,
-		InSight: .5, Labelled: 1.5, Unlabelled: 6, Heap: 12, StepHeight: 400, Homeless: 60}
+		InSight: .5, Labelled: 1.5, Unlabelled: 6, Heap: 12, StepHeight: 400, Stoop: 15, DimSight: 1.5, Homeless: 60}
 }
 
 func (e *Estimates) byName() map[string]*float64 {
 	return map[string]*float64{"door": &e.Door, "drawer": &e.Drawer, "lid": &e.Lid, "lift_out": &e.LiftOut, "aside": &e.Aside, "stretch": &e.Stretch,
 		"stool": &e.Stool, "ladder": &e.Ladder, "hoist": &e.Hoist, "roll_out": &e.RollOut, "in_sight": &e.InSight, "labelled": &e.Labelled,
-		"unlabelled": &e.Unlabelled, "heap": &e.Heap, "step_height": &e.StepHeight, "homeless": &e.Homeless}
+		"unlabelled": &e.Unlabelled, "heap": &e.Heap, "step_height": &e.StepHeight, "stoop": &e.Stoop, "dim_sight": &e.DimSight, "homeless": &e.Homeless}
 }
 
 // Of is an estimate by its name; false when there is none of that name.
@@ -91,7 +93,8 @@ type Errand struct {
 	Jumble    bool // grasped out of many
 	LiftOut   bool // a box is lifted out
 	Aside     int  // how many things stand before it
-	PaceOf    Body
+	Of        Body // who goes
+	Across    bool // it hangs on the side of the hand that is not used: one turns for it
 	Estimates Estimates
 }
 
@@ -132,10 +135,13 @@ func TurnSeconds(walks bool) float64 {
 	return 2 * turnTMU * TMU
 }
 
-// PostureSeconds is what a band costs.
-func PostureSeconds(band Band, e Estimates) float64 {
+// PostureSeconds is what a band costs somebody.
+func PostureSeconds(b *Body, band Band, e *Estimates) float64 {
 	switch band {
 	case Kneel:
+		if b.NoKneeling {
+			return e.Stoop
+		}
 		return kneelTMU * TMU
 	case Bend:
 		return bendTMU * TMU
@@ -149,10 +155,17 @@ func PostureSeconds(band Band, e Estimates) float64 {
 	return 0
 }
 
-// SearchSeconds is what finding costs.
-func SearchSeconds(s Search, e Estimates) float64 {
-	return [...]float64{e.InSight, e.Labelled, e.Unlabelled, e.Heap}[s]
+// SearchSeconds is what finding costs somebody.
+func SearchSeconds(b *Body, s Search, e *Estimates) float64 {
+	t := [...]float64{e.InSight, e.Labelled, e.Unlabelled, e.Heap}[s]
+	if b.DimSight {
+		t *= e.DimSight
+	}
+	return t
 }
+
+// AcrossSeconds is turning to the other side at one's place and back, without a step (turn body, case 1).
+func AcrossSeconds() float64 { return 2 * turnTMU * TMU }
 
 // GraspSeconds is reaching out, grasping and drawing back.
 func GraspSeconds(jumble bool) float64 {
@@ -171,10 +184,13 @@ func Fetch(r Errand) Time {
 			t.Fetch += seconds
 		}
 	}
-	add("walk", 2*WalkSeconds(r.PaceOf, r.Distance), "2 × "+length.OnFoot(r.Distance))
+	add("walk", 2*WalkSeconds(r.Of, r.Distance), "2 × "+length.OnFoot(r.Distance))
 	add("other area", 2*r.AreaTime, "there and back")
 	add("turn", TurnSeconds(Walks(r.Distance) || r.AreaTime > 0), "there and back")
-	add("posture", PostureSeconds(r.Band, r.Estimates), r.Band.String())
+	add("posture", PostureSeconds(&r.Of, r.Band, &r.Estimates), r.Band.String())
+	if r.Across {
+		add("turn", AcrossSeconds(), "to the other hand's side")
+	}
 	for _, a := range r.Accesses {
 		add("open", a.Seconds(&r.Estimates), string(a))
 	}
@@ -182,7 +198,7 @@ func Fetch(r Errand) Time {
 	if r.LiftOut {
 		add("lift out", r.Estimates.LiftOut, "a box")
 	}
-	search := SearchSeconds(r.Search, r.Estimates)
+	search := SearchSeconds(&r.Of, r.Search, &r.Estimates)
 	add("search", search, [...]string{"in sight", "closed, labelled", "closed, no label", "mixed heap"}[r.Search])
 	add("grasp", GraspSeconds(r.Jumble), "reach, grasp, draw back")
 	t.PutBack = t.Fetch - search

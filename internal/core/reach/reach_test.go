@@ -92,7 +92,7 @@ func TestVerdicts(t *testing.T) {
 func TestFetchingTimeByHand(t *testing.T) {
 	// 2 m: 2·2000/(.43·1680)·17·.036 = 3.389; turns 1.339; drawer 2.5; bend 2.192;
 	// search 1.5; grasp 52·.036 = 1.872. Together 12.792; back without the search 11.292.
-	r := reach.Fetch(reach.Errand{Distance: 2000, Band: reach.Bend, Accesses: []reach.Access{"drawer"}, Search: reach.Labelled, PaceOf: owner, Estimates: reach.DefaultEstimates()})
+	r := reach.Fetch(reach.Errand{Distance: 2000, Band: reach.Bend, Accesses: []reach.Access{"drawer"}, Search: reach.Labelled, Of: owner, Estimates: reach.DefaultEstimates()})
 	assert.InDelta(t, 12.792, r.Fetch, .005)
 	assert.InDelta(t, 11.292, r.PutBack, .005)
 	sum := 0.0

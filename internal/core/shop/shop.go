@@ -45,7 +45,7 @@ type Settings struct {
 	Units           length.System      `json:"units" need:"yes" doc:"units shown and assumed for bare numbers that people type; the file itself is always metric"`
 	SessionsPerWeek float64            `json:"sessions_per_week,omitempty" min:"0" max:"50" doc:"how often the shop is used in a week"`
 	GrowthReserve   float64            `json:"growth_reserve,omitempty" min:"0" max:"0.9" doc:"share of each place to keep free"`
-	People          []Person           `json:"people,omitempty" doc:"who uses the shop; the first one's reach counts"`
+	People          []Person           `json:"people,omitempty" doc:"who uses the shop; for a thing that is nobody's in particular, the adult counts who reaches it worst"`
 	Ways            *Working           `json:"ways,omitempty" doc:"ways of working, each from 0 to 1"`
 	Together        []string           `json:"together,omitempty" doc:"families that must stay together in one case or place"`
 	Prices          *Prices            `json:"prices,omitempty" doc:"what material costs; nothing is costed when left out"`
@@ -65,6 +65,11 @@ type Person struct {
 	LeftHanded bool                     `json:"left_handed,omitempty" doc:"prefers the left hand"`
 	Child      bool                     `json:"child,omitempty" doc:"things flagged child are kept from this person"`
 	Lean       *length.Length           `json:"lean,omitempty" min:"0" max:"400" doc:"how far this person leans over an obstacle; 250 when left out"`
+	Seated     bool                     `json:"seated,omitempty" doc:"works sitting down, on a stool or in a wheelchair: reaches from there, and climbs nothing"`
+	NoKneeling bool                     `json:"no_kneeling,omitempty" doc:"does not kneel: what is under knee height is got at stooping, which costs the estimate stoop"`
+	NoLadder   bool                     `json:"no_ladder,omitempty" doc:"climbs no ladder: what needs one is out of reach"`
+	Lifts      weight.Weight            `json:"lifts,omitempty" min:"0" max:"100" doc:"lifts no more than this; the lifting equation alone when left out"`
+	DimSight   bool                     `json:"dim_sight,omitempty" doc:"reads labels badly: searching takes the estimate dim_sight times as long"`
 	Measured   map[string]length.Length `json:"measured,omitempty" doc:"heights measured instead of derived: eye, shoulder, elbow, hip, fingertip, knee, arm"`
 }
 

@@ -126,6 +126,10 @@ func (m *maker) settings() {
 	*st = shop.Settings{Name: "Random", Units: pick(m, length.Metric, length.Imperial), SessionsPerWeek: float64(m.rng.IntN(8)), GrowthReserve: .4 * m.rng.Float64(), Fixing: m.word("|anything|few-holes|none")}
 	for i := range m.rng.IntN(3) {
 		p := shop.Person{ID: fmt.Sprintf("p%d", i), Stature: m.mm(900, 2100), LeftHanded: m.yes(3), Child: m.yes(3)}
+		p.Seated, p.NoKneeling, p.NoLadder, p.DimSight = m.yes(8), m.yes(5), m.yes(4), m.yes(6)
+		if m.yes(6) {
+			p.Lifts = m.kg(20)
+		}
 		if m.yes(3) {
 			l := m.mm(0, 400)
 			p.Lean = &l
@@ -135,6 +139,7 @@ func (m *maker) settings() {
 		}
 		st.People = append(st.People, p)
 	}
+	st.Makes, st.Shares = m.words("carving|boats|repair"), m.words("car|bicycle")
 	if m.yes(2) {
 		st.Ways = &shop.Working{Open: m.rng.Float64(), ByMachine: m.rng.Float64()}
 	}

@@ -169,7 +169,7 @@ func TestBothFacesOfACartAreGotAt(t *testing.T) {
 		require.True(t, ok)
 		back, ok = m.Weekly(&u, m.PlaceNumber("Z1-2"), g, 0)
 		require.True(t, ok)
-		_, rolled = m.Band(m.PlaceNumber("Z1-2"), g)
+		_, rolled = m.Band(&u, m.PlaceNumber("Z1-2"), g)
 		return front, back, rolled
 	}
 	_, free, rolled := at(3600, 2000, 0)

@@ -443,7 +443,7 @@ func rate(now *access.Map, d *Design, all []Site) error {
 			g := keeping.GripOf(&try.Places[place], u.Item, h)
 			share := float64(h.Number(u.Item)) / float64(u.Item.Number())
 			t, ok := m.Weekly(u, place, g, h.Row)
-			band, _ := m.Band(place, g)
+			band, _ := m.Band(u, place, g)
 			v := m.Lift(u, place, g)
 			switch {
 			case !ok:

@@ -136,7 +136,8 @@ func TestWhatStandsOnTheFloorLooksIntoTheRoom(t *testing.T) {
 		require.NoError(t, next.Validate(), "%s %+v", c.Wall, c.At)
 		m, err := access.NewMap(next)
 		require.NoError(t, err)
-		band, _ := m.Band(m.PlaceNumber("Z1-1"), keeping.Grip{X: 50, Z: 50})
+		u := m.UseOf(&shop.Item{})
+		band, _ := m.Band(&u, m.PlaceNumber("Z1-1"), keeping.Grip{X: 50, Z: 50})
 		assert.NotEqual(t, "out of reach", band.String(), "its front is open to the room on wall %s", c.Wall)
 	}
 	assert.Len(t, walls, 4)

@@ -45,7 +45,10 @@ func Apply(s *shop.Shop, c Change) (next *shop.Shop, says string, err error) {
 		}
 		p := next.Settings.People[i]
 		p.Child = false
-		next.Settings.People = append([]shop.Person{p}, slices.Delete(slices.Clone(next.Settings.People), i, i+1)...)
+		// The other adults are away; what is theirs is fetched by whoever is there.
+		children := slices.DeleteFunc(slices.Clone(next.Settings.People), func(o shop.Person) bool { return !o.Child || o.ID == p.ID })
+		next.Settings.People = append([]shop.Person{p}, children...)
+		next.Tidy()
 		return next, "used by " + c.Person, nil
 	case c.Stature > 0:
 		if c.Stature < 800*length.Millimetre || c.Stature > 2300*length.Millimetre {

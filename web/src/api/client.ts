@@ -54,6 +54,7 @@ export type Opened = S["Opened"];
 export type Designed = S["Designed"];
 export type Whereabout = S["Whereabout"];
 export type KindName = S["KindName"];
+export type TickRow = S["TickRow"];
 export type Problem = S["ErrorModel"];
 
 /** own are the revisions that this window made, by the one each was made on. */
@@ -133,6 +134,7 @@ export const keys = {
   facts: (revision: number) => ["facts", revision] as const,
   stations: (revision: number) => ["stations", revision] as const,
   kinds: (q: string) => ["kinds", q] as const,
+  ticks: (place: string, q: string, revision: number) => ["ticks", place, q, revision] as const,
   advice: (revision: number) => ["advice", revision] as const,
   leaving: (id: string, revision: number) => ["leaving", id, revision] as const,
   preview: (table: number, mapping: Mapping, stations: boolean, revision: number) =>

@@ -8,6 +8,7 @@ import { history } from "../screens/history";
 import { places } from "../screens/places";
 import { round } from "../screens/round";
 import { survey } from "../screens/survey";
+import { ticks } from "../screens/ticks";
 
 /** Screen is one way of working at the bench. */
 export interface Screen {
@@ -32,7 +33,7 @@ export interface Group {
 /** groups in the order of the work, as they are in the top line. */
 export const groups: readonly Group[] = [
   { name: "Room", screens: [survey, floor] },
-  { name: "Things", screens: [belongings] },
+  { name: "Things", screens: [belongings, ticks] },
   { name: "Storage", screens: [places] },
   { name: "Homes", screens: [round, fit] },
   { name: "Today", screens: [find] },
