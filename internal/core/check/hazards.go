@@ -6,12 +6,40 @@ import (
 	"hobrak/internal/core/hazard"
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/shop"
 )
+
+// one writes how many there are of something.
+func one(n int, single, many string) string {
+	if n == 1 {
+		return "1 " + single
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}
+
+// rough cautions about fragile things among those that are handled with force.
+func (c *checker) rough() {
+	byPlace := map[string][]*shop.Item{}
+	for i := range c.s.Homes {
+		h := &c.s.Homes[i]
+		it := c.ix.Item(h.Item)
+		if it == nil {
+			continue
+		}
+		for _, o := range byPlace[h.Place] {
+			if hazard.Breaks(it, o) {
+				c.add(false, "fragile", fmt.Sprintf("homes[%d]", i), 0, "", "%s and %s are both in %s: one is fragile, the other handled with force", it.Name, o.Name, h.Place)
+			}
+		}
+		byPlace[h.Place] = append(byPlace[h.Place], it)
+	}
+}
 
 // hazards cautions about things that live where they or others come to harm. They
 // are not broken rules: people know their shop; no plan puts things there.
 func (c *checker) hazards() {
 	rules := hazard.New(c.m)
+	weathered, spoilt := 0, -1
 	kinds := make([][]int, len(c.s.Places)) // homes of things that burn or charge, by place
 	for i := range c.s.Homes {
 		h := &c.s.Homes[i]
@@ -30,15 +58,23 @@ func (c *checker) hazards() {
 			}
 			c.add(false, code, where, 0, "", "%s in %s: %s", it.Name, h.Place, why)
 		}
-		for _, f := range it.Flags {
-			if f == "dust" && rules.Dusty(place) {
-				c.add(false, "dust", where, 0, "", "%s gathers dust in %s: put it behind a door, under a lid or in a drawer", it.Name, h.Place)
+		if rules.Dusty(it, place) {
+			c.add(false, "dust", where, 0, "", "%s gathers dust in %s: put it behind a door, under a lid or in a drawer", it.Name, h.Place)
+		}
+		if rules.Weathered(it, place) {
+			weathered++
+			if spoilt < 0 {
+				spoilt = i
 			}
 		}
 		if hazard.KindOf(it) != hazard.Harmless {
 			kinds[place] = append(kinds[place], i)
 		}
 	}
+	if weathered > 0 { // one word for all: in a damp room it is most of what hangs there
+		c.add(false, "weather", fmt.Sprintf("homes[%d]", spoilt), 0, "", "%s, %s among them: close them in, oil what rusts, or dry and shade the room", one(weathered, "thing is open to the damp or sun that spoils it", "things are open to the damp or sun that spoils them"), c.ix.Item(c.s.Homes[spoilt].Item).Name)
+	}
+	c.rough()
 	for place := range kinds {
 		for _, i := range kinds[place] {
 			it := c.ix.Item(c.s.Homes[i].Item)

@@ -65,6 +65,7 @@ type Arrangement struct {
 	carried []weight.Weight // by bearer, what is in it: the containers, then the places
 	parcels []parcel
 	harm    [][3]int      // pieces of each kind of hazard by place
+	rough   [][2]int      // pieces that are fragile and that are handled with force, by place
 	cases   []map[int]int // by family: parcels by the case they are in
 	asked   []string      // the items homes are looked for, by id; nil: all
 }
@@ -185,12 +186,18 @@ func (e *Arrangement) reset() {
 	}
 	e.pulled = make([]pulls, len(e.screwed))
 	e.harm = make([][3]int, len(e.shop.Places))
+	e.rough = make([][2]int, len(e.shop.Places))
 	e.parcels = e.parcels[:0]
 }
 
 // harmful says what in or near a place an item must stay away from; empty when
 // there is nothing.
 func (e *Arrangement) harmful(item, place int) string {
+	if it := &e.shop.Items[item]; it.Flagged(shop.Fragile) && e.rough[place][1] > 0 {
+		return "something handled with force is kept there"
+	} else if it.Flagged(shop.HeavyHanded) && e.rough[place][0] > 0 {
+		return "something fragile is kept there"
+	}
 	kind := hazard.KindOf(&e.shop.Items[item])
 	if kind == hazard.Harmless {
 		return ""
@@ -356,9 +363,21 @@ func (e *Arrangement) put(i, place int, s pack.Spot, cost float64) {
 		e.carried[c] += kg
 	}
 	e.harm[place][hazard.KindOf(&e.shop.Items[p.item])] += p.n
+	e.handle(p.item, place, p.n)
 	e.burden(p, place, s, 1)
 	e.join(p.item, place, 1)
 	p.place, p.spot, p.cost = place, s, cost
+}
+
+// handle notes n pieces that are fragile, or handled with force.
+func (e *Arrangement) handle(item, place, n int) {
+	it := &e.shop.Items[item]
+	if it.Flagged(shop.Fragile) {
+		e.rough[place][0] += n
+	}
+	if it.Flagged(shop.HeavyHanded) {
+		e.rough[place][1] += n
+	}
 }
 
 // take a parcel out of its place.
@@ -368,6 +387,7 @@ func (e *Arrangement) take(i int) {
 	e.spaces[p.place].Take(i)
 	e.load[p.place] -= kg
 	e.harm[p.place][hazard.KindOf(&e.shop.Items[p.item])] -= p.n
+	e.handle(p.item, p.place, -p.n)
 	for _, c := range e.within[p.place] {
 		e.carried[c] -= kg
 	}

@@ -146,7 +146,7 @@ func (r *search) minds(place int) bool { return r.mine == nil || r.mine[place] }
 // reaches tells whether where an item lives matters to what is in the other half:
 // hazards, and families that must stay together.
 func (r *search) reaches(item int) bool {
-	return hazard.KindOf(&r.shop.Items[item]) != hazard.Harmless || r.kin.bound(item)
+	return hazard.Shuns(&r.shop.Items[item]) || r.kin.bound(item)
 }
 
 // stays tells whether a parcel is left where it is now: one in the other half, or one

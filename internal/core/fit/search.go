@@ -490,7 +490,7 @@ func (r *search) recall(i, k int) *remembered {
 		m = &r.memo[i][k]
 	}
 	stamp := r.hash[o.place] ^ uint64(p.n)<<56 ^ 1 // never 0, which is an empty memory
-	if k < remember && r.plain[o.place] && hazard.KindOf(&r.shop.Items[p.item]) == hazard.Harmless && (m.hash == stamp || r.holds(m, p, o.place)) {
+	if k < remember && r.plain[o.place] && !hazard.Shuns(&r.shop.Items[p.item]) && (m.hash == stamp || r.holds(m, p, o.place)) {
 		m.hash = stamp
 		return m
 	}

@@ -136,7 +136,7 @@ func (e *Problem) against(item, place int, w *Wishes) (out Wishes) {
 	if len(it.Flags) == 0 {
 		return out
 	}
-	if slices.Contains(it.Flags, "dust") && e.rules.Dusty(place) {
+	if e.rules.Dusty(it, place) || e.rules.Weathered(it, place) {
 		out.Dust = w.Dust
 	}
 	if slices.Contains(it.Flags, "show") && e.ways.Front(place).Closed {

@@ -1,7 +1,8 @@
 // Package hazard says where things must not live because they or others would come
-// to harm: flammable things near heat, what frost spoils in the cold, what children
-// must not reach, what is needed at once when something happened out of sight. Distances are mm. It states the usual caution; labels of products
-// and local rules may ask more.
+// to harm: flammable things near heat, what frost, damp or sun spoils, what children
+// must not reach, what is needed at once when something happened out of sight, edges and
+// fragile things beside the ways, fragile things among those handled with force. Distances are mm. It states the usual caution; labels of
+// products and local rules may ask more.
 package hazard
 
 import (
@@ -11,6 +12,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/scene"
@@ -35,6 +37,7 @@ type Rules struct {
 	urgent   map[string]bool // items needed at once, by id
 	spots    []span          // by place
 	heat     []string        // by place: the heater that is too near, empty when none is
+	passed   []bool          // by place: people walk by close to it
 	near     [][]int         // by place: the places within Apart of it, itself included
 }
 
@@ -87,7 +90,7 @@ func In(scenes *scene.Scenes) *Rules {
 
 func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 	s := m.Shop
-	r := &Rules{m: m, childTop: ChildReach(s), heat: make([]string, len(s.Places)), near: make([][]int, len(s.Places)), spots: make([]span, len(s.Places))}
+	r := &Rules{m: m, childTop: ChildReach(s), heat: make([]string, len(s.Places)), near: make([][]int, len(s.Places)), passed: make([]bool, len(s.Places)), spots: make([]span, len(s.Places))}
 	r.urgent = map[string]bool{}
 	for i := range s.Items {
 		it := &s.Items[i]
@@ -102,6 +105,7 @@ func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 	clear := s.Settings.Clearances().Heater
 	for i := range s.Places {
 		r.spots[i] = r.box(i)
+		r.passed[i] = r.besideAWay(i)
 	}
 	for i := range s.Places {
 		a := r.spots[i].area
@@ -128,6 +132,29 @@ func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 		}
 	}
 	return r
+}
+
+// brushed is how close to the middle of a way somebody brushes against what is beside it, mm (estimate: half a body and an elbow).
+const brushed = 400.0
+
+// besideAWay tells whether a way from the main door to a station leads past the front of a place.
+func (r *Rules) besideAWay(place int) bool {
+	f := r.m.Front(place)
+	corners := f.Corners()
+	if f.Area == nil || len(corners) < 4 {
+		return false
+	}
+	for _, way := range r.m.MainWays(f.Area) {
+		for k := 1; k < len(way); k++ {
+			leg := geometry.Segment{A: way[k-1], B: way[k]}
+			for c := range corners { // the side that looks at the way is among them
+				if leg.Distance(corners[c]) < brushed || corners.Edge(c).Distance(leg.A) < brushed {
+					return true
+				}
+			}
+		}
+	}
+	return false
 }
 
 // box of place i: where it is on the floor and how high.
@@ -158,6 +185,14 @@ func (r *Rules) Bars(it *shop.Item, place int) string {
 	if slices.Contains(it.Flags, "freeze") && slices.Contains(f.Area.Climate, "frost") {
 		return "frost would spoil it there"
 	}
+	if f.Area.Kind == "outdoors" || f.Area.Kind == "shed" { // in a room where one works it is a matter of more or less
+		if why := r.weather(it, f); why != "" {
+			return why
+		}
+	}
+	if it.Flagged(shop.Fragile) && !f.Closed && r.passed[place] {
+		return "people pass close by and knock against it"
+	}
 	if slices.Contains(it.Flags, "flammable") && r.heat[place] != "" {
 		return "too near to the heater " + r.heat[place]
 	}
@@ -174,6 +209,9 @@ func (r *Rules) Height(it *shop.Item, place int, z float64) string {
 	if r.urgent[it.ID] && f.Z+z > AtHand {
 		return fmt.Sprintf("it is needed at once when something happens: no higher than %s", length.Whole(AtHand))
 	}
+	if it.Flagged(shop.Sharp) && !f.Closed && r.passed[place] && f.Z+z > r.m.Body.Shoulder && f.Z+z < r.tallest() {
+		return "an edge at the height of a face, beside a way that people take"
+	}
 	if r.childTop == 0 || !slices.Contains(it.Flags, "child") {
 		return ""
 	}
@@ -181,6 +219,20 @@ func (r *Rules) Height(it *shop.Item, place int, z float64) string {
 		return ""
 	}
 	return fmt.Sprintf("a child reaches up to %s and nothing locks it", length.Whole(r.childTop))
+}
+
+// tallest person of the shop, mm.
+func (r *Rules) tallest() float64 {
+	out := r.m.Body.Stature
+	for i := range r.m.Shop.Settings.People {
+		out = max(out, r.m.Shop.Settings.People[i].Stature.MM())
+	}
+	return out
+}
+
+// Breaks tells whether one of two things in one place breaks the other: what is handled with force, what is fragile.
+func Breaks(a, b *shop.Item) bool {
+	return a.Flagged(shop.Fragile) && b.Flagged(shop.HeavyHanded) || a.Flagged(shop.HeavyHanded) && b.Flagged(shop.Fragile)
 }
 
 // Kind of a thing that must not be near things of the other kind.
@@ -204,14 +256,36 @@ func KindOf(it *shop.Item) Kind {
 	return Harmless
 }
 
+// Shuns tells whether it matters to a thing what lives near it.
+func Shuns(it *shop.Item) bool {
+	return KindOf(it) != Harmless || it.Flagged(shop.Fragile) || it.Flagged(shop.HeavyHanded)
+}
+
 // Other is the kind that must stay away.
 func (k Kind) Other() Kind { return [...]Kind{Harmless, Charges, Burns}[k] }
 
 // Near lists the places within Apart of a place, itself included.
 func (r *Rules) Near(place int) []int { return r.near[place] }
 
-// Dusty tells whether dust gets at a thing in a place: it is neither closed nor dust-tight.
-func (r *Rules) Dusty(place int) bool {
+// weather says what the air or the light of an area does to a thing in the open; empty when nothing.
+func (r *Rules) weather(it *shop.Item, f *access.Front) string {
+	switch {
+	case f.Area == nil || f.Closed || f.Tight:
+	case it.Flagged(shop.Rusts) && slices.Contains(f.Area.Climate, "damp"):
+		return "damp would rust it there: keep it behind a door, in a drawer or under a lid"
+	case it.Flagged(shop.Fades) && slices.Contains(f.Area.Climate, "sun"):
+		return "sun would spoil it there: keep it behind a door, in a drawer or under a lid"
+	}
+	return ""
+}
+
+// Dusty tells whether dust gets at a thing that should be kept clean in a place: it is neither closed nor dust-tight.
+func (r *Rules) Dusty(it *shop.Item, place int) bool {
 	f := r.m.Front(place)
-	return !f.Closed && !f.Tight
+	return it.Flagged(shop.Dusty) && !f.Closed && !f.Tight
+}
+
+// Weathered tells whether damp or sun gets at a thing in a place that it spoils.
+func (r *Rules) Weathered(it *shop.Item, place int) bool {
+	return r.weather(it, r.m.Front(place)) != ""
 }

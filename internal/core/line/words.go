@@ -52,6 +52,6 @@ var holding = map[string]string{"hang": "hang", "hangs": "hang", "hanging": "han
 	"lean": "lean", "leans": "lean", "leaning": "lean", "arms": "arms", "bin": "bin", "magnet": "magnet", "magnetic": "magnet", "rolled": "roll", "roll": "roll"}
 
 var flagWords = map[string]string{"sharp": "sharp", "fragile": "fragile", "delicate": "fragile", "dust": "dust", "dust-free": "dust", "freeze": "freeze", "frost": "freeze", "flammable": "flammable", "inflammable": "flammable", "child": "child", "childproof": "child",
-	"rust": "rust", "rusts": "rust", "show": "show", "dull": "dull", "blunt": "dull", "lent": "lent", "heavy-handed": "heavy-handed", "charger": "charger"}
+	"rust": "rust", "rusts": "rust", "fades": "fades", "show": "show", "dull": "dull", "blunt": "dull", "lent": "lent", "heavy-handed": "heavy-handed", "charger": "charger"}
 
 var amounts = map[string]int{"a pair of": 2, "pair of": 2, "a dozen": 12, "dozen": 12, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "ten": 10, "twelve": 12}

@@ -58,7 +58,8 @@ const (
 	Flammable   Flag = "flammable"
 	NotForChild Flag = "child"
 	Rusts       Flag = "rust"
-	HeavyHanded Flag = "heavy-handed"
+	HeavyHanded Flag = "heavy-handed" // handled with force
+	Fades       Flag = "fades"        // sun spoils it
 	Show        Flag = "show"
 	Charger     Flag = "charger"
 	Dull        Flag = "dull"
@@ -67,7 +68,7 @@ const (
 
 // Flags are all there are.
 func Flags() []Flag {
-	return []Flag{Sharp, Fragile, Dusty, Freezes, Flammable, NotForChild, Rusts, HeavyHanded, Show, Charger, Dull, Lent}
+	return []Flag{Sharp, Fragile, Dusty, Freezes, Flammable, NotForChild, Rusts, Fades, HeavyHanded, Show, Charger, Dull, Lent}
 }
 
 // Words of the flags.

@@ -49,7 +49,7 @@ var Columns = []Column{
 	{"used_at", "used at", "text", "stations, with commas between them", words("station|stations|where used|at|workplace|machine|arbeitsplatz|maschine"), false},
 	{"hold", "held", "text", "hang, stand, flat, slot, lean, arms, bin, magnet", words("hold|holding|how held|mounting"), false},
 	{"family", "family", "text", "what it wants to live with", words("set|kit|group|category|familie|kategorie|gruppe|famille|catégorie|familia"), false},
-	{"flags", "mind", "text", "sharp, fragile, dust, freeze, flammable, child, rust, heavy-handed, show, charger, dull, lent", words("flags|flag|caution|cautions|hazard|hazards|tags"), false},
+	{"flags", "mind", "text", "sharp, fragile, dust, freeze, flammable, child, rust, fades, heavy-handed, show, charger, dull, lent", words("flags|flag|caution|cautions|hazard|hazards|tags"), false},
 	{"assumed", "assumed", "text", "which of w, h, d, kg and uses_per_week are assumed", words("guessed|estimated"), false},
 	{"clearance", "clearance", "length", "to its neighbours", words("clearance|hand room"), false},
 	{"turn", "may turn", "text", "yes or no", words("turn"), false},
