@@ -14,6 +14,7 @@ import (
 	"path/filepath"
 	"runtime/debug"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
@@ -27,16 +28,21 @@ import (
 	"hobrak/internal/core/survey"
 	"hobrak/internal/device"
 	"hobrak/internal/exchange"
+	"hobrak/internal/shelf"
 	"hobrak/internal/store"
 	"hobrak/web"
 )
 
-// plainShop is what a new database begins with: a room that is still to be surveyed, and a bench in it.
+// plainShop is what a new database begins with: a room that is still to be surveyed, and nothing said of it.
 func plainShop() []byte {
-	s := &shop.Shop{Format: shop.Format, Version: shop.Version, Settings: shop.Settings{Name: "My workshop", Units: length.Metric, People: []shop.Person{{ID: "me", Stature: length.MM(1720)}}}}
+	s := &shop.Shop{Format: shop.Format, Version: shop.Version, Settings: shop.Settings{Name: "My workshop", Units: length.Metric}}
 	survey.NewArea(s, "Workshop")
-	s.Stations = []shop.Station{{ID: "bench", Name: "Bench", Kind: "bench", X: length.MM(1200), Y: length.MM(2400), W: length.MM(1500), D: length.MM(600), H: length.MM(880), Stand: shop.Point{length.MM(1950), length.MM(2100)}}}
 	return shop.Write(s)
+}
+
+// examples are the shops of the demo, to be copied.
+func examples() []api.Example {
+	return []api.Example{{ID: "slipway", Says: "a boatbuilder's shop, in millimetres", File: demo.Slipway}, {ID: "pantry", Says: "a shop in a pantry, in feet and inches", File: demo.Pantry}}
 }
 
 // serving is how a server is started.
@@ -181,13 +187,32 @@ func serve(c *cobra.Command, o *serving, first []byte) error {
 		}
 		options = append(options, api.WithMeter(meter), api.WithScale(device.NewSimulatedScale(uint64(time.Now().UnixNano()))))
 	}
-	srv := api.New(st, log, files, options...)
+	var srv *api.Server
+	var side sync.WaitGroup // house keeping of the shops beside the first
+	fresh, err := shop.Read(plainShop())
+	if err != nil {
+		return &exit{code: exitInternal, err: err}
+	}
+	var shops *shelf.Shelf
+	shops = shelf.New(st, fresh, func(name string, st *store.Store) *api.Server {
+		return api.New(st, log.With("shop", name), files, api.WithHosts(o.hosts...), api.WithVersion(version), api.WithExamples(examples()...), api.WithShelf(shops), api.Behind(srv))
+	}, func(st *store.Store) { side.Go(func() { keepHouse(ctx, st, log) }) })
+	defer func() {
+		stop()
+		side.Wait()
+		if err := shops.Close(); err != nil {
+			log.Error("closing the shops", "what", err)
+		}
+	}()
+	options = append(options, api.WithExamples(examples()...), api.WithShelf(shops))
+	srv = api.New(st, log, files, options...)
 	defer srv.Close()
+	shops.Root(srv.Handler())
 	l, err := net.Listen("tcp", o.listen)
 	if err != nil {
 		return &exit{code: exitInput, err: err}
 	}
-	h := &http.Server{Handler: srv.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+	h := &http.Server{Handler: shops, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 	failed := make(chan error, 1)
 	go func() { failed <- h.Serve(l) }()
 	fmt.Fprintf(c.OutOrStdout(), "Hobrak is at http://%s\n", l.Addr())

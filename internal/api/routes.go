@@ -34,6 +34,7 @@ func (s *Server) routes() {
 	s.settingRoutes()
 	s.sheetRoutes()
 	s.shopfileRoutes()
+	s.shopRoutes()
 	s.stationRoutes()
 	s.noteRoutes()
 	s.factRoutes()

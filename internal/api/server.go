@@ -54,6 +54,8 @@ type Server struct {
 	hosts    []string
 	gate     *gate
 	version  string
+	shelf    Shelf // nil when this shop is the only one
+	examples []Example
 }
 
 // Option of a server.

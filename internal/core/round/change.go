@@ -26,6 +26,7 @@ type Head struct {
 	Figure Figure        `json:"figure"`
 	Totals Totals        `json:"totals"`
 	People []string      `json:"people" nullable:"false"`
+	Fresh  bool          `json:"fresh"`
 	OneOut bool          `json:"one_out"`
 }
 
@@ -51,7 +52,7 @@ type StationsChange struct {
 // whole round says it better.
 func (r *Round) Since(old *Round) (*Change, bool) {
 	c := &Change{
-		Head:       Head{r.Name, r.Units, r.Figure, r.Totals, r.People, r.OneOut},
+		Head:       Head{r.Name, r.Units, r.Figure, r.Totals, r.People, r.Fresh, r.OneOut},
 		Elevations: unlike(old.Elevations, r.Elevations),
 		Things:     unlike(old.Things, r.Things),
 		Rooms:      unlike(old.Plan.Rooms, r.Plan.Rooms),

@@ -34,6 +34,7 @@ type Round struct {
 	Plan       Plan          `json:"plan"`
 	Totals     Totals        `json:"totals"`
 	People     []string      `json:"people" nullable:"false" doc:"who uses the shop"`
+	Fresh      bool          `json:"fresh" doc:"nothing is said of the shop yet, not even who uses it"`
 	OneOut     bool          `json:"one_out" doc:"ask what leaves whenever something comes in"`
 }
 
@@ -244,7 +245,7 @@ const reachRunWidth = 1.0
 // Of lays out a shop as its things are arranged.
 func Of(e *fit.Arrangement) *Round {
 	s := e.Map().Shop
-	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, OneOut: s.Settings.OneOut, People: []string{}},
+	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, OneOut: s.Settings.OneOut, People: []string{}, Fresh: s.Fresh()},
 		hosts: map[string]onWall{}, places: map[string]int{}}
 	for i := range s.Settings.People {
 		d.r.People = append(d.r.People, s.Settings.People[i].ID)

@@ -2,6 +2,19 @@ package shop
 
 import "slices"
 
+// Fresh tells whether nothing is said of a shop yet: nobody uses it, nothing is in it, and no room was measured.
+func (s *Shop) Fresh() bool {
+	if len(s.Settings.People)+len(s.Stations)+len(s.Containers)+len(s.Places)+len(s.Items) > 0 {
+		return false
+	}
+	for i := range s.Areas {
+		if sv := s.Areas[i].Survey; sv == nil || len(sv.Measures) > 0 {
+			return false
+		}
+	}
+	return true
+}
+
 // Tidy forgets what no longer means anything after a change: where a thing lay that now has a home or whose place is
 // gone, and whose it was when nobody of that name is left.
 func (s *Shop) Tidy() {

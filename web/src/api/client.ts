@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { base } from "./base";
 import type { components, paths } from "./schema.gen";
 
 type S = components["schemas"];
@@ -92,7 +93,7 @@ export const changed = <T extends { base: number }>({ base, ...body }: T) => ({ 
 const away = "Hobrak doesn't answer. Start it again; what you typed is kept.";
 
 export const api = createClient<paths>({
-  baseUrl: "",
+  baseUrl: base,
   fetch: async (request) => {
     const answer = await globalThis.fetch(request).catch((e: unknown) => {
       if (request.signal.aborted) throw e;
@@ -153,6 +154,7 @@ export const keys = {
   admit: (id: string, others: number, revision: number) => ["admit", id, others, revision] as const,
   scale: ["scale"] as const,
   about: ["about"] as const,
+  shops: ["shops"] as const,
   next: (revision: number) => ["next", revision] as const,
   fits: ["fits"] as const,
   between: (from: number, to: number) => ["between", from, to] as const,

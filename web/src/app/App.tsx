@@ -10,6 +10,7 @@ import type { Proposed } from "../places/Places";
 import { useCarry, type Hung, type Landed } from "../places/useCarry";
 import { useMovePlace } from "../places/usePlaces";
 import { find as findScreen } from "../screens/find";
+import { begin as beginScreen } from "../screens/begin";
 import { fit as fitScreen } from "../screens/fit";
 import { places as placesScreen } from "../screens/places";
 import { useWhy } from "../sheet/useWhy";
@@ -82,6 +83,10 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   const giveBest = useGiveBest();
   const take = useTakeHome();
   const screen = screens.find((s) => s.path === location.pathname) ?? home;
+  // A shop of which nothing is said opens on the page that begins it.
+  useEffect(() => {
+    if (standing.fresh && screen === home) void navigate(beginScreen.path, { replace: true });
+  }, [standing.fresh, screen, navigate]);
   const fitting = screen === fitScreen;
   const fit = useFit(revision, fitting);
   useEffect(() => {

@@ -1,3 +1,4 @@
+import { mine } from "../api/base";
 import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useMemo } from "react";
@@ -19,7 +20,7 @@ const ways: Record<Step["go"], { path: string; search?: string }> = {
 };
 
 /** Steps that were put away stay away until somebody wants them back. */
-const away = stored<string[]>("steps put away", []);
+const away = stored<string[]>(mine("steps put away"), []);
 
 /** showSteps brings back what was put away. */
 export const showSteps = () => away.set([]);

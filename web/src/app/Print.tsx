@@ -1,3 +1,4 @@
+import { at } from "../api/base";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import type { Round } from "../api/client";
@@ -43,7 +44,7 @@ export default function Print({
     query.set("area", e.area);
     query.set("wall", e.id);
   }
-  const href = `/api/v1/print/${e ? "wall" : what}/drawing.${form}?${query}`;
+  const href = at(`/api/v1/print/${e ? "wall" : what}/drawing.${form}?${query}`);
   const drawn = what !== "contents" && what !== "list";
   const line = "flex flex-wrap items-center justify-between gap-x-4 border-b border-line/60 py-1.5";
   return (

@@ -6,7 +6,15 @@ const nothing = { put: [] };
 
 it("makes the later round of an earlier one and keeps what is the same", () => {
   const old = { ...round({}), items: [item({ id: "a" }), item({ id: "b" }), item({ id: "c" })] };
-  const head = { name: "New", units: old.units, figure: old.figure, totals: old.totals, people: old.people, one_out: old.one_out };
+  const head = {
+    name: "New",
+    units: old.units,
+    figure: old.figure,
+    totals: old.totals,
+    people: old.people,
+    fresh: old.fresh,
+    one_out: old.one_out,
+  };
   const now = merged(old, {
     head,
     stations: nothing,

@@ -1,4 +1,5 @@
 import type { ComponentType } from "react";
+import { begin } from "../screens/begin";
 import { belongings } from "../screens/belongings";
 import { facts } from "../screens/facts";
 import { find } from "../screens/find";
@@ -37,7 +38,7 @@ export const groups: readonly Group[] = [
   { name: "Storage", screens: [places] },
   { name: "Homes", screens: [round, fit] },
   { name: "Today", screens: [find] },
-  { name: "The shop", screens: [history, facts] },
+  { name: "The shop", screens: [history, facts, begin] },
 ];
 
 /** screens of all groups. */

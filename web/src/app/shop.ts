@@ -1,3 +1,4 @@
+import { at } from "../api/base";
 import { useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useSyncExternalStore } from "react";
 import { toast } from "sonner";
@@ -56,7 +57,7 @@ export function useChanges() {
       for (const queryKey of [keys.round, keys.free, keys.surveys]) void client.invalidateQueries({ queryKey });
       happened(client);
     };
-    return listenTogether("/api/v1/changes/stream", { here, revision, happened: () => happened(client) }, connection.set);
+    return listenTogether(at("/api/v1/changes/stream"), { here, revision, happened: () => happened(client) }, connection.set);
   }, [client]);
 }
 

@@ -1,7 +1,8 @@
 import { useCallback, useState, type SetStateAction } from "react";
+import { mine } from "../api/base";
 import { keep } from "./stored";
 
-const name = (key: string) => `kept ${key}`;
+const name = (key: string) => mine(`kept ${key}`);
 
 function read<T>(key: string, first: T): T {
   try {

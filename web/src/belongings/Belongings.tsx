@@ -1,3 +1,4 @@
+import { at } from "../api/base";
 import { useKept } from "../app/useKept";
 import { usePhone } from "../app/usePhone";
 import { useQueryClient } from "@tanstack/react-query";
@@ -70,7 +71,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   const take = async (file: File) => {
     const whole = /\.(json|zip)$/i.exec(file.name)?.[1]?.toLowerCase();
     if (!whole) return setFrom(file);
-    const answer = await fetch(whole === "zip" ? "/api/v1/shop/zip" : "/api/v1/shop", {
+    const answer = await fetch(at(whole === "zip" ? "/api/v1/shop/zip" : "/api/v1/shop"), {
       method: "PUT",
       headers: onto(revision),
       body: file,
@@ -134,11 +135,11 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
         )}
         <Menu name="Import and export">
           <Do onSelect={() => picker.current?.click()}>Import a table or a shop …</Do>
-          <Get href="/api/v1/export/csv">Export the list as CSV</Get>
-          <Get href="/api/v1/export/xlsx">Export the list as a workbook</Get>
-          <Get href="/api/v1/print/list/drawing.pdf">Print the list (PDF)</Get>
-          <Get href="/api/v1/export/json">Export the shop file</Get>
-          <Get href="/api/v1/export/zip">Export the shop with its photos</Get>
+          <Get href={at("/api/v1/export/csv")}>Export the list as CSV</Get>
+          <Get href={at("/api/v1/export/xlsx")}>Export the list as a workbook</Get>
+          <Get href={at("/api/v1/print/list/drawing.pdf")}>Print the list (PDF)</Get>
+          <Get href={at("/api/v1/export/json")}>Export the shop file</Get>
+          <Get href={at("/api/v1/export/zip")}>Export the shop with its photos</Get>
           <Tick on={round.one_out} onChange={(on) => oneOut.mutate({ base: revision, on })}>
             One in, one out: ask what leaves
           </Tick>

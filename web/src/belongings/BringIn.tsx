@@ -1,3 +1,4 @@
+import { at } from "../api/base";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
@@ -23,7 +24,7 @@ interface Props {
 async function read(from: File | string, sheet: string): Promise<Sheet> {
   const query = new URLSearchParams({ name: typeof from === "string" ? "the pasted rows" : from.name });
   if (sheet) query.set("sheet", sheet);
-  const answer = await fetch(`/api/v1/tables/read?${query}`, { method: "POST", body: from });
+  const answer = await fetch(at(`/api/v1/tables/read?${query}`), { method: "POST", body: from });
   if (!answer.ok) throw new Refused((await answer.json().catch(() => ({}))) as Problem);
   return (await answer.json()) as Sheet;
 }
@@ -151,7 +152,7 @@ function Mapped({
     setFailed("");
     try {
       for await (const { event, data } of told(
-        "/api/v1/tables/import/stream",
+        at("/api/v1/tables/import/stream"),
         revision,
         { rows: sheet.rows, mapping, good, stations },
         stop.signal,

@@ -6,6 +6,7 @@ import { reason } from "../reason";
 import { Button } from "../ui/Button";
 import { Choices } from "../ui/Choices";
 import { More } from "../ui/More";
+import { Tickbox } from "../ui/Tickbox";
 import { TypedIn } from "../ui/TypedIn";
 import { seconds } from "../units";
 
@@ -75,11 +76,11 @@ export function Facts({ round, revision }: { round: Round; revision: number }) {
                           Remove {p.name}
                         </Button>
                       </div>
-                      {p.fields.slice(0, 4).map((f) => (
+                      {p.fields.slice(0, 9).map((f) => (
                         <Line key={f.path} field={f} pending={pending} onType={(of, t) => void type(of, t)} />
                       ))}
                       <More title="Measured heights">
-                        {p.fields.slice(4).map((f) => (
+                        {p.fields.slice(9).map((f) => (
                           <Line key={f.path} field={f} pending={pending} onType={(of, t) => void type(of, t)} />
                         ))}
                       </More>
@@ -193,7 +194,9 @@ function Line({
         {f.label}
       </span>
       <span className="flex w-65 shrink-0 items-baseline gap-1.5 max-md:w-auto max-md:min-w-0 max-md:flex-1">
-        {f.choices.length > 0 ? (
+        {f.many ? (
+          <Several label={f.label} text={text} choices={f.choices} onType={(t) => onType(f, t)} />
+        ) : f.choices.length > 0 ? (
           <Choices
             as="words"
             label={f.label}
@@ -220,6 +223,30 @@ function Line({
       </span>
       <span className="min-w-0 flex-1 text-small text-quiet max-md:basis-full">{f.does}</span>
     </div>
+  );
+}
+
+/** Several of some words: each is on or off. */
+export function Several({
+  label,
+  text,
+  choices,
+  onType,
+}: {
+  label: string;
+  text: string;
+  choices: readonly string[];
+  onType: (text: string) => void;
+}) {
+  const on = text.split(/[ ,]+/).filter((w) => w !== "");
+  return (
+    <span role="group" aria-label={label} className="flex flex-wrap gap-x-3 gap-y-1">
+      {choices.map((c) => (
+        <Tickbox key={c} on={on.includes(c)} onChange={(yes) => onType((yes ? [...on, c] : on.filter((o) => o !== c)).join(", "))}>
+          {c.replaceAll("-", " ")}
+        </Tickbox>
+      ))}
+    </span>
   );
 }
 

@@ -1,3 +1,4 @@
+import { at } from "../api/base";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
@@ -81,7 +82,7 @@ export function useFit(revision: number, wanted: boolean) {
 
   useEffect(() => {
     if (!id || done) return;
-    const stop = listen(`/api/v1/plans/${id}/stream`, {
+    const stop = listen(at(`/api/v1/plans/${id}/stream`), {
       run: (data) => {
         const next = JSON.parse(data) as Run;
         setRun(next);

@@ -1,3 +1,4 @@
+import { at } from "../api/base";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Camera, X } from "lucide-react";
 import { Dialog } from "radix-ui";
@@ -16,7 +17,7 @@ export function usePhotos() {
   };
   const add = useMutation({
     mutationFn: async (v: { item: string; base: number; file: Blob }) => {
-      const answer = await fetch(`/api/v1/items/${encodeURIComponent(v.item)}/photos`, {
+      const answer = await fetch(at(`/api/v1/items/${encodeURIComponent(v.item)}/photos`), {
         method: "POST",
         headers: onto(v.base),
         body: await reduced(v.file),

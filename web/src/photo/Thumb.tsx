@@ -1,5 +1,6 @@
+import { at } from "../api/base";
 /** photo is the address of a photo. */
-export const photo = (name: string, size: "large" | "small") => `/api/v1/photos/${encodeURIComponent(name)}?size=${size}`;
+export const photo = (name: string, size: "large" | "small") => at(`/api/v1/photos/${encodeURIComponent(name)}?size=${size}`);
 
 /** Thumb is the small picture of a thing; nothing where the picture is missing. */
 export function Thumb({ name, of, className }: { name: string; of: string; className: string }) {

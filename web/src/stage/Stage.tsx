@@ -1,3 +1,4 @@
+import { mine } from "../api/base";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { FreeSpace, Item, Place, Round } from "../api/client";
 import { useShown } from "../app/shown";
@@ -29,7 +30,7 @@ interface StageProps {
   onCarry?: (event: React.PointerEvent, place: Place) => void;
 }
 
-const kept = "kept view";
+const kept = mine("kept view");
 
 /** Stage is the round: all walls side by side, true to scale, scrolled sideways. */
 export function Stage({ round, only, moved, drag, free, proposed, onHold, onCarry }: StageProps) {

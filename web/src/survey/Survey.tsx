@@ -1,3 +1,4 @@
+import { at } from "../api/base";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { useQueryClient } from "@tanstack/react-query";
@@ -353,7 +354,7 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
           on paper{" "}
           <a
             className="font-semibold text-blue underline"
-            href={`/api/v1/areas/${area}/sheet.pdf`}
+            href={at(`/api/v1/areas/${area}/sheet.pdf`)}
             target="_blank"
             rel="noreferrer"
             aria-label="Survey sheet as PDF"
@@ -362,7 +363,7 @@ function Areas({ data, area, onArea }: { data: Surveyed; area: string; onArea: (
           </a>{" "}
           <a
             className="font-semibold text-blue underline"
-            href={`/api/v1/areas/${area}/sheet.svg`}
+            href={at(`/api/v1/areas/${area}/sheet.svg`)}
             target="_blank"
             rel="noreferrer"
             aria-label="Survey sheet as SVG"

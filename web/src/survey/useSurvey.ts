@@ -1,3 +1,4 @@
+import { mine } from "../api/base";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useRef, useState } from "react";
 import { api, keys, Refused, unwrap, type Entered, type Surveyed, onto } from "../api/client";
@@ -46,7 +47,7 @@ export function useSurveyed(area: string) {
 
 function stored(area: string): Record<string, Draft> {
   try {
-    return JSON.parse(localStorage.getItem(`drafts:${area}`) ?? "{}") as Record<string, Draft>;
+    return JSON.parse(localStorage.getItem(mine(`drafts:${area}`)) ?? "{}") as Record<string, Draft>;
   } catch {
     return {};
   }
@@ -65,7 +66,7 @@ export function useEnter(area: string) {
         const next = { ...old };
         if (draft) next[path] = draft;
         else delete next[path];
-        keepText(() => localStorage, `drafts:${area}`, JSON.stringify(next));
+        keepText(() => localStorage, mine(`drafts:${area}`), JSON.stringify(next));
         return next;
       }),
     [area],
