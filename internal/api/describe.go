@@ -81,6 +81,7 @@ var descriptions = map[string]said{
 	"kinds":         {"items", live, "Kinds of thing with their usual size, weight and way of holding, all of them assumed."},
 	"advice":        {"items", ofShop, "What to measure first because most depends on it, what looks alike, what belongs together, what gathers dust."},
 	"print":         {"shop", ofShop, "A PDF is cut up for the sheets of a paper, with marks to lay them on each other; SVG and PNG are one whole picture."},
+	"enough":        {"shop", ofShop, "What a first plan rests on and how far it is known; what it cannot do without is marked."},
 	"next":          {"shop", ofShop, "What is missing before anything can be worked out, then what costs most as things stand."},
 	"leaving":       {"items", ofShop, "Things that do what the new one does, or that are hardly used."},
 	"try":           {"items", live, "Allowed or not and why, and the weekly handling there and now. Nothing is moved."},

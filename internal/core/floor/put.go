@@ -1,6 +1,7 @@
 package floor
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -70,7 +71,37 @@ func Put(s *shop.Shop, st shop.Station, wish Wish) (placed shop.Station, blocked
 	if wish.From != nil && why != nil && why.Kind != "outside" {
 		return spots[0].st, why, nil
 	}
+	if wish.Anyhow {
+		if at, in := g.leastBad(spots); in != nil {
+			return at, in, nil
+		}
+	}
 	return st, nil, &NoSpot{g.nowhere(&st, wish)}
+}
+
+// leastBad is the spot where the least is in the way of what is there all the same: first where only a way becomes narrow,
+// then in room that should be kept, before where somebody stands, last on top of something else.
+func (g *Ground) leastBad(spots []candidate) (shop.Station, *Blocked) {
+	order := []string{"way", "kept", "stand", "thing"}
+	slices.SortStableFunc(spots, func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) })
+	var best *shop.Station
+	var in *Blocked
+	for i := range spots {
+		why := g.At(&spots[i].st)
+		if why == nil {
+			why = g.Reached(&spots[i].st, 0)
+		}
+		if why == nil {
+			why = &Blocked{"way", "", "it leaves little room to walk past"}
+		}
+		if k := slices.Index(order, why.Kind); k >= 0 && (in == nil || k < slices.Index(order, in.Kind)) {
+			best, in = &spots[i].st, why
+		}
+	}
+	if in == nil {
+		return shop.Station{}, nil
+	}
+	return *best, in
 }
 
 func (g *Ground) nowhere(st *shop.Station, wish Wish) string {

@@ -73,8 +73,25 @@ func Rank(makes []string) Ranking {
 	return Ranking{rank, first}
 }
 
+// How well a text begins a kind: only another name of it, or nothing of it.
+const (
+	another = 3
+	nothing = 4
+)
+
+// tier of a kind in a list: what the crafts have first, unless it only has another name that begins so.
+func tier(quality int, own bool) int {
+	switch {
+	case quality == 0:
+		return 0 // called just so
+	case own && quality < another:
+		return 1
+	}
+	return 1 + quality
+}
+
 // Like lists kinds one of whose names, or a word of it, begins as typed; all when nothing is. Those of the crafts come first,
-// then those whose name begins so before those of which a later word does, and among these the lower rank.
+// then those whose name begins so before those of which a later word, or another name, does, and among these the lower rank.
 func Like(q string, rank Ranking) []Kind {
 	q = strings.ToLower(strings.TrimSpace(q))
 	type hit struct {
@@ -83,27 +100,28 @@ func Like(q string, rank Ranking) []Kind {
 	}
 	var hits []hit
 	for _, k := range All() {
-		best := 3
-		for _, name := range append([]string{k.Name}, k.Also...) {
+		best := nothing
+		for i, name := range append([]string{k.Name}, k.Also...) {
 			switch {
-			case q == "" || name == q:
+			case q == "" || i == 0 && name == q:
 				best = min(best, 0)
+			case name == q:
+				best = min(best, 1)
+			case i > 0 && (strings.HasPrefix(name, q) || strings.Contains(name, " "+q)):
+				best = min(best, another)
 			case strings.HasPrefix(name, q):
 				best = min(best, 1)
 			case strings.Contains(name, " "+q), strings.Contains(name, "-"+q):
 				best = min(best, 2)
 			}
 		}
-		if best < 3 {
+		if best < nothing {
 			hits = append(hits, hit{k, best})
 		}
 	}
 	slices.SortStableFunc(hits, func(a, b hit) int {
 		ra, rb := rank.Of[a.kind.ID], rank.Of[b.kind.ID]
-		if (ra < rank.First) != (rb < rank.First) {
-			return cmp.Compare(ra, rb)
-		}
-		return cmp.Or(cmp.Compare(a.quality, b.quality), cmp.Compare(ra, rb))
+		return cmp.Or(cmp.Compare(tier(a.quality, ra < rank.First), tier(b.quality, rb < rank.First)), cmp.Compare(ra, rb))
 	})
 	out := make([]Kind, len(hits))
 	for i, h := range hits {

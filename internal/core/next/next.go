@@ -22,13 +22,15 @@ const (
 	ToBelongings Go = "belongings"
 	ToMeasure    Go = "measure" // the list of what is assumed
 	ToPlaces     Go = "places"
+	ToFloor      Go = "floor"
+	ToFacts      Go = "facts"
 	ToFit        Go = "fit"
 	ToFindings   Go = "findings"
 )
 
 // Words are the parts there are.
 func (Go) Words() []string {
-	return []string{string(ToSurvey), string(ToBelongings), string(ToMeasure), string(ToPlaces), string(ToFit), string(ToFindings)}
+	return []string{string(ToSurvey), string(ToBelongings), string(ToMeasure), string(ToPlaces), string(ToFloor), string(ToFacts), string(ToFit), string(ToFindings)}
 }
 
 // Step is one thing worth doing.
@@ -37,7 +39,7 @@ type Step struct {
 	What string `json:"what" doc:"what is missing, one plain sentence without its full stop"`
 	Why  string `json:"why" doc:"what doing it brings"`
 	Do   string `json:"do" doc:"what to press"`
-	Go   Go     `json:"go" enum:"survey,belongings,measure,places,fit,findings" doc:"part of the work it is done in"`
+	Go   Go     `json:"go" enum:"survey,floor,belongings,measure,places,fit,findings,facts" doc:"part of the work it is done in"`
 	N    int    `json:"n" doc:"how many it is about, 0 when that makes no sense; who put the step away may want it back when there are more"`
 }
 
@@ -56,7 +58,7 @@ type seen struct {
 }
 
 // rules in the order of the work; each knows one kind of step.
-var rules = []func(s *seen) *Step{measureRoom, finishWalls, listThings, sayWhere, giveHomes, makeStorage, mendBroken, measureThings, swapHomes}
+var rules = []func(s *seen) *Step{measureRoom, finishWalls, standStations, placeLodgers, listThings, sayWhere, giveHomes, makeStorage, mendBroken, measureThings, swapHomes}
 
 // Steps are what is worth doing next, the most important first. The arrangement is asked
 // questions that move things to find out, so nobody else may ask it meanwhile; free space is

@@ -48,6 +48,32 @@ func finishWalls(s *seen) *Step {
 		Why:  "until then lengths and heights there are assumed"}
 }
 
+// standStations wants a place to work at: everything is fetched to one.
+func standStations(s *seen) *Step {
+	if len(s.shop.Stations) > 0 || !slices.ContainsFunc(s.done, func(done int) bool { return done > 0 }) {
+		return nil
+	}
+	return &Step{ID: "stand", Go: ToFloor, Do: "Put in a bench",
+		What: "Nothing stands on the floor yet",
+		Why:  "a bench and the machines, one a line: things want to be near where they are used"}
+}
+
+// placeLodgers wants what else lives in the room on the floor, before everything is planned over its spot.
+func placeLodgers(s *seen) *Step {
+	var missing []string
+	for _, kind := range s.shop.Settings.Shares {
+		if !slices.ContainsFunc(s.shop.Stations, func(st shop.Station) bool { return string(st.Kind) == kind }) {
+			missing = append(missing, strings.ReplaceAll(kind, "-", " "))
+		}
+	}
+	if len(missing) == 0 || len(s.shop.Stations) == 0 {
+		return nil
+	}
+	return &Step{ID: "lodgers", N: len(missing), Go: ToFloor, Do: "Give it its room",
+		What: "The " + strings.Join(missing, " and the ") + " you share the room with " + map[bool]string{true: "is", false: "are"}[len(missing) == 1] + " not on the floor",
+		Why:  "otherwise things are planned where it stands"}
+}
+
 // listThings wants something to find homes for.
 func listThings(s *seen) *Step {
 	if len(s.shop.Items) > 0 {

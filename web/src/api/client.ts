@@ -154,6 +154,7 @@ export const keys = {
   admit: (id: string, others: number, revision: number) => ["admit", id, others, revision] as const,
   scale: ["scale"] as const,
   about: ["about"] as const,
+  enough: (revision: number) => ["enough", revision] as const,
   shops: ["shops"] as const,
   next: (revision: number) => ["next", revision] as const,
   fits: ["fits"] as const,

@@ -11,6 +11,7 @@ import { useCarry, type Hung, type Landed } from "../places/useCarry";
 import { useMovePlace } from "../places/usePlaces";
 import { find as findScreen } from "../screens/find";
 import { begin as beginScreen } from "../screens/begin";
+import { first as firstScreen } from "../screens/first";
 import { fit as fitScreen } from "../screens/fit";
 import { places as placesScreen } from "../screens/places";
 import { useWhy } from "../sheet/useWhy";
@@ -87,7 +88,7 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   useEffect(() => {
     if (standing.fresh && screen === home) void navigate(beginScreen.path, { replace: true });
   }, [standing.fresh, screen, navigate]);
-  const fitting = screen === fitScreen;
+  const fitting = screen === fitScreen || screen === firstScreen;
   const fit = useFit(revision, fitting);
   useEffect(() => {
     document.title = `${screen.name} · ${standing.name}`;

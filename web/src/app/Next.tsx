@@ -10,11 +10,13 @@ import { stored } from "./stored";
 import type { Screen } from "./screens";
 
 /** Where a step is taken. */
-const ways: Record<Step["go"], { path: string; search?: string }> = {
+export const ways: Record<Step["go"], { path: string; search?: string }> = {
   survey: { path: "/survey" },
   belongings: { path: "/belongings" },
   measure: { path: "/belongings", search: "topic=measure" },
   places: { path: "/places", search: "hold=homeless" },
+  floor: { path: "/floor" },
+  facts: { path: "/facts" },
   fit: { path: "/fit" },
   findings: { path: "/round" },
 };

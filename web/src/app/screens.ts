@@ -3,6 +3,7 @@ import { begin } from "../screens/begin";
 import { belongings } from "../screens/belongings";
 import { facts } from "../screens/facts";
 import { find } from "../screens/find";
+import { first } from "../screens/first";
 import { fit } from "../screens/fit";
 import { floor } from "../screens/floor";
 import { history } from "../screens/history";
@@ -36,7 +37,7 @@ export const groups: readonly Group[] = [
   { name: "Room", screens: [survey, floor] },
   { name: "Things", screens: [belongings, ticks] },
   { name: "Storage", screens: [places] },
-  { name: "Homes", screens: [round, fit] },
+  { name: "Homes", screens: [round, fit, first] },
   { name: "Today", screens: [find] },
   { name: "The shop", screens: [history, facts, begin] },
 ];

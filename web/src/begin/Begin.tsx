@@ -56,7 +56,7 @@ export default function Begin({ round, revision }: { round: Round; revision: num
     <div className="min-h-0 flex-1 overflow-y-auto" data-testid="begin">
       <div className="mx-auto grid max-w-290 grid-cols-[minmax(0,1fr)_20rem] gap-x-10 gap-y-6 px-5 pt-5 pb-16 max-lg:grid-cols-1">
         {round.fresh ? (
-          <Questions revision={revision} onBegun={() => void navigate("/survey")} />
+          <Questions revision={revision} onBegun={() => void navigate("/survey", { state: { begun: true } })} />
         ) : (
           <section>
             <h1 className="m-0 text-head font-bold">{round.name}</h1>

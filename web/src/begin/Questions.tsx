@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import { api, changed, Refused, unwrap } from "../api/client";
 import { Several } from "../facts/Facts";
 import { reason } from "../reason";
@@ -77,8 +77,12 @@ export function Questions({ revision, onBegun }: { revision: number; onBegun: ()
         {why.says}
       </p>
     );
+  // What one comes for is typed at once.
+  const first = useRef<HTMLInputElement>(null);
+  useEffect(() => first.current?.select(), []);
   const field = (label: string, value: string, set: (v: string) => void, width: string, placeholder = "") => (
     <input
+      ref={label === "What the shop is called" ? first : undefined}
       aria-label={label}
       value={value}
       placeholder={placeholder}

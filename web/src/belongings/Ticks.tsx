@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
 import { Minus, Plus } from "lucide-react";
 import { toast } from "sonner";
@@ -33,16 +33,18 @@ export default function Ticks({ round, revision }: { round: Round; revision: num
   const [why, setWhy] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const done = useDone();
+  const client = useQueryClient();
   const tick = useListChange(async (v: { base: number; place: string; ticks: { kind: string; more: number }[] }) =>
     unwrap(await api.POST("/api/v1/ticks", changed(v))),
   );
   const [count, word] = counted(text);
   const q = useDeferredValue(place.test(text) ? "" : word.trim());
-  const rows = useQuery({
+  const asked = (q: string) => ({
     queryKey: keys.ticks(at, q, revision),
     queryFn: async () => unwrap(await api.GET("/api/v1/ticks", { params: { query: { place: at, q } } })),
-    placeholderData: keepPreviousData,
-  }).data;
+    staleTime: Infinity,
+  });
+  const rows = useQuery({ ...asked(q), placeholderData: keepPreviousData }).data;
   const chosen = rows?.[Math.min(row, rows.length - 1)];
   const ticked = Object.entries(pending);
   const sum = ticked.reduce((n, [, t]) => n + Math.max(0, t.more), 0);
@@ -73,6 +75,20 @@ export default function Ticks({ round, revision }: { round: Round; revision: num
   const go = async (to: string) => {
     if (await keep()) setAt(to);
   };
+  const write = async () => {
+    if (tick.isPending) return;
+    try {
+      const r = unwrap(
+        await api.POST("/api/v1/items", changed({ base: revision, lines: at === "" ? [text.trim()] : [`in ${at}`, text.trim()] })),
+      );
+      void client.invalidateQueries({ queryKey: keys.round });
+      setText("");
+      done(`${r.revision.what}.`, r.revision);
+      for (const note of r.notes) toast(note, { duration: 10000 });
+    } catch (e) {
+      setWhy(reason(e));
+    }
+  };
   const enter = async () => {
     if (text.trim() === "") return void keep();
     if (place.test(text)) {
@@ -91,14 +107,22 @@ export default function Ticks({ round, revision }: { round: Round; revision: num
       }
       return;
     }
-    if (!chosen) return setWhy(`Nothing on the list begins with “${word}”. Type it as a line under Belongings.`);
-    add(chosen, count);
-    setText("");
-    setRow(0);
+    try {
+      // Whoever types fast means what is typed, not what is shown yet.
+      const list = await client.fetchQuery(asked(word.trim()));
+      const meant = list[Math.min(row, list.length - 1)];
+      // What is on no list is a line like any other.
+      if (!meant) return void write();
+      add(meant, count);
+      setText("");
+      setRow(0);
+    } catch (e) {
+      setWhy(reason(e));
+    }
   };
 
   return (
-    <div className="flex min-h-0 flex-1 flex-col gap-2 px-4 pt-3 pb-3" data-testid="ticks">
+    <div className="flex min-h-0 flex-1 flex-col gap-2 px-4 pt-3 pb-3" data-testid="ticks" aria-busy={tick.isPending}>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <input
           ref={input}
@@ -181,7 +205,7 @@ export default function Ticks({ round, revision }: { round: Round; revision: num
         ))}
         {rows?.length === 0 && (
           <li className="col-span-full text-quiet">
-            Nothing on the list begins with “{word}”. Anything can be typed as a line under Belongings.
+            Nothing on the list begins with “{word}”. Enter takes it as a line: with its size, how often, and all a line can say.
           </li>
         )}
       </ul>

@@ -39,6 +39,7 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
       <section className="flex w-101 shrink-0 flex-col gap-2 max-lg:w-90 max-md:w-full" aria-label="Stations">
         <NoteLine
           about="station"
+          first
           revision={revision}
           label="One bench or machine a line"
           placeholder={imperial ? "table saw 32 x 30 x 34 in wheels 15A wall B" : "table saw 800x750x860 wheels 9A wall B"}

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useId, useRef, useState } from "react";
+import { useDeferredValue, useEffect, useId, useRef, useState } from "react";
 import { api, keys, unwrap } from "../api/client";
+import { usePhone } from "../app/usePhone";
 import { useKept } from "../app/useKept";
 import { reason } from "../reason";
 import { Chips } from "./Chips";
@@ -13,17 +14,23 @@ interface Props {
   placeholder: string;
   /** what Enter does, while nothing is typed */
   hint: string;
+  /** it is what the screen is for at the moment: it takes the focus, unless a keyboard would then cover a phone */
+  first?: boolean;
   /** makes what the line says; what was typed stays when it is refused */
   onEnter: (text: string) => Promise<unknown>;
 }
 
 /** NoteLine takes a line about the shop and shows what each piece of it is taken for while it is typed. */
-export function NoteLine({ about, revision, label, placeholder, hint, onEnter }: Props) {
+export function NoteLine({ about, revision, label, placeholder, hint, first, onEnter }: Props) {
   const [text, setText] = useKept(`note ${about}`, "");
   const [refused, setRefused] = useState<string>();
   const [busy, setBusy] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const id = useId();
+  const phone = usePhone();
+  useEffect(() => {
+    if (first && !phone) input.current?.focus({ preventScroll: true });
+  }, [first, phone]);
   const later = useDeferredValue(text);
   const read = useQuery({
     queryKey: keys.note(about, later, revision),

@@ -450,6 +450,7 @@ function Stated({ round, revision }: { round: Round; revision: number }) {
       </h2>
       <NoteLine
         about="place"
+        first={round.items.length === 0 || round.places.length === 0 || round.items.every((i) => i.homed === 0)}
         revision={revision}
         label="Storage that is there, a line each"
         placeholder={

@@ -1,6 +1,6 @@
 import { at } from "../api/base";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useSearchParams } from "react-router";
+import { useLocation, useSearchParams } from "react-router";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, keys, unwrap, type Dead, type Round, type Surveyed, type Verdict, onto } from "../api/client";
 import { FreeTotals, RegionParts, ZoneParts } from "../free/FreeSheet";
@@ -81,6 +81,7 @@ interface OpenedProps {
 
 function Opened({ area, data, round, page, set, freeShown, setFreeShown }: OpenedProps) {
   const sending = useEnter(area);
+  const begun = (useLocation().state as { begun?: boolean } | null)?.begun === true;
   const [aim, setAim] = useState("");
   const context = useMemo(() => ({ area, data, aim, setAim, ...sending }), [area, data, aim, sending]);
   const [region, setRegion] = useState<{ wall: string; n: number }>();
@@ -116,18 +117,20 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
     return () => window.removeEventListener("keydown", on);
   }, []);
 
+  const inOneLine = begun && data.report.measures.length === 0;
   // On a new page: the first number that is missing.
   const arrived = useRef("");
   useEffect(() => {
     if (arrived.current === at) return;
     arrived.current = at;
+    if (inOneLine) return; // who has just begun says the room in one line first
     const all = [...(book.current?.querySelectorAll<HTMLInputElement>("input[data-path]") ?? [])];
     // The first two are about the area, not the page.
     const own = all.filter((i) => i.closest("[data-page]"));
     const to = own.find((i) => i.dataset.missing === "yes") ?? own[0] ?? book.current?.querySelector<HTMLInputElement>("input[data-add]");
     to?.focus();
     setAim(to?.dataset.path ?? ""); // a window in the background sends no focus event
-  }, [at]);
+  }, [at, inOneLine]);
 
   const notes = data.notes.walls.find((w) => w.id === at);
   const shownWall = data.walls.find((w) => w.id === at) ?? data.walls.find((w) => w.id === region?.wall) ?? data.walls[0];
@@ -152,7 +155,7 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
       >
         <section className="flex w-101 shrink-0 flex-col max-lg:w-90 max-md:w-full" aria-label="Notes" data-book="yes" ref={book}>
           <Areas data={data} area={area} onArea={(id) => set("area", id)} />
-          {data.report.measures.length === 0 && <InOneLine area={area} revision={data.revision} units={units} />}
+          {data.report.measures.length === 0 && <InOneLine area={area} revision={data.revision} units={units} first={begun} />}
           <nav aria-label="Walk round the room" className="mt-2 flex items-stretch border-b border-ink">
             {steps.map((s) => {
               const w = data.notes.walls.find((x) => x.id === s);
@@ -271,7 +274,7 @@ function Opened({ area, data, round, page, set, freeShown, setFreeShown }: Opene
 }
 
 /** InOneLine takes the whole room in one line, as long as nothing of it is measured. */
-function InOneLine({ area, revision, units }: { area: string; revision: number; units: Round["units"] }) {
+function InOneLine({ area, revision, units, first }: { area: string; revision: number; units: Round["units"]; first: boolean }) {
   const client = useQueryClient();
   const done = useDone();
   const enter = async (text: string) => {
@@ -285,6 +288,7 @@ function InOneLine({ area, revision, units }: { area: string; revision: number; 
     <div className="mt-2">
       <NoteLine
         about="room"
+        first={first}
         revision={revision}
         label="The room in one line"
         placeholder={
