@@ -40,6 +40,7 @@ const (
 	atWindow   = 1500 // what a bench in the light is worth
 	darkens    = 4000 // what it costs to stand before a window and be higher than its sill
 	noRoom     = .3   // a mm that a piece has too little before or behind the machine
+	fromEnd    = 10.0 // to the end of the wall it was said to stand at
 	middle     = 900  // what it costs to stand in the middle of the room, in everybody's way
 )
 
@@ -143,8 +144,11 @@ func (g *Ground) spots(st *shop.Station, wish Wish) (out []candidate) {
 				continue
 			}
 			turn := math.Round((math.Atan2(fr.Inward.Y, fr.Inward.X)*180/math.Pi+90)*1000) / 1000
-			for _, t := range g.along(k, w, wish) {
+			for n, t := range g.along(k, w, wish) {
 				add(fr.Spot(t, d/2), math.Mod(turn+360, 360), k, t)
+				if wish.End != "" { // as near to it as there is room
+					out[len(out)-1].cost += fromEnd * step * float64(n)
+				}
 			}
 		}
 	}
@@ -183,7 +187,7 @@ func (g *Ground) along(wall int, w float64, wish Wish) (out []float64) {
 				out = append(out, last-(t-first))
 			}
 		}
-		return out[:min(len(out), 8)]
+		return out
 	case wish.By != "":
 		for _, f := range g.area.Walls[wall].Features {
 			if wish.By == "window" && f.Kind.Lit() || wish.By == "door" && f.Kind.Passage() || string(f.Kind) == wish.By {

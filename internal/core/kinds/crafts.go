@@ -79,6 +79,15 @@ const (
 	nothing = 4
 )
 
+// initials of the words of a name: "mk" of a marking knife.
+func initials(name string) string {
+	var out strings.Builder
+	for _, w := range Words(name) {
+		out.WriteByte(w[0])
+	}
+	return out.String()
+}
+
 // tier of a kind in a list: what the crafts have first, unless it only has another name that begins so.
 func tier(quality int, own bool) int {
 	switch {
@@ -90,7 +99,7 @@ func tier(quality int, own bool) int {
 	return 1 + quality
 }
 
-// Like lists kinds one of whose names, or a word of it, begins as typed; all when nothing is. Those of the crafts come first,
+// Like lists kinds one of whose names, or a word of it, begins as typed, or whose words have these first letters; all when nothing is. Those of the crafts come first,
 // then those whose name begins so before those of which a later word, or another name, does, and among these the lower rank.
 func Like(q string, rank Ranking) []Kind {
 	q = strings.ToLower(strings.TrimSpace(q))
@@ -111,7 +120,7 @@ func Like(q string, rank Ranking) []Kind {
 				best = min(best, another)
 			case strings.HasPrefix(name, q):
 				best = min(best, 1)
-			case strings.Contains(name, " "+q), strings.Contains(name, "-"+q):
+			case strings.Contains(name, " "+q), strings.Contains(name, "-"+q), len(q) > 1 && initials(name) == q:
 				best = min(best, 2)
 			}
 		}

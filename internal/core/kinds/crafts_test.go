@@ -47,5 +47,6 @@ func TestKindsAreRankedByWhatOneMakes(t *testing.T) {
 		}
 	}
 	assert.Equal(t, "carving-gouge", kinds.Like("g", kinds.Rank([]string{"carving"}))[0].ID)
+	assert.Equal(t, "marking-knife", kinds.Like("mk", kinds.Rank(nil))[0].ID, "the first letters of its words")
 	assert.Equal(t, "turning-gouge", kinds.Like("gouge", kinds.Rank([]string{"turning"}))[0].ID)
 }

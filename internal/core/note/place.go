@@ -107,6 +107,7 @@ type place struct {
 	kind      *stored
 	name      string
 	n         int             // shelves, drawers, levels
+	apart     length.Length   // from arm to arm
 	unlike    []length.Length // their heights from the top, where they differ
 	doors     bool
 	capacity  weight.Weight
@@ -283,6 +284,14 @@ func (r *place) sizesOf() {
 			side[i] = r.dims[i]
 		}
 	}
+	for i := range r.all { // arms are so far apart, and what stands by itself then is how long they are
+		if r.isLong(i) && r.is(i+1, "apart") {
+			if l, ok := r.lengthAt(i, true); ok {
+				r.apart = l
+				r.piece(i, i+2, "size", "arms %s apart", l)
+			}
+		}
+	}
 	for i := range r.all { // one length by itself is the width; a number behind drawers is how many
 		if !r.isLong(i) {
 			continue
@@ -431,6 +440,12 @@ func arms(r *place) {
 		n = 3
 	}
 	p := shop.Place{Name: line.Title(r.name), Kind: "arms", W: r.w, H: r.h, D: r.d, Capacity: r.capacity}
+	if r.apart > 0 && len(r.dims) <= 1 {
+		if len(r.dims) == 1 {
+			p.D = r.w
+		}
+		p.W, p.Arms = r.apart, 2
+	}
 	if len(r.zs) >= 2 {
 		p.H = r.zs[len(r.zs)-1] - r.zs[0] + 200*length.Millimetre
 		r.zs = r.zs[:1]

@@ -191,7 +191,8 @@ export default function Ticks({ round, revision }: { round: Round; revision: num
           </>
         ) : (
           <span className="text-quiet">
-            A number and the first letters, then Enter: each is ticked. Enter by itself puts all that is ticked on the list
+            A number and the first letters, then Enter: 3 rasp, or 2 cn for two cordless nailers. Enter by itself puts all that is ticked on
+            the list
             {at ? `, living in ${at}` : ""}.
           </span>
         )}
