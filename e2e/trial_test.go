@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -358,6 +359,7 @@ func (y *typist) attic() {
 
 // The lean-to against the house, in feet and inches: two people of unlike height, one of them left-handed, and a child who visits.
 func TestTheLeanToIsEnteredByKeyboard(t *testing.T) {
+	long(t)
 	y := fresh(t)
 	p := y.page
 	y.press("Lean-to")
@@ -536,6 +538,7 @@ func (y *typist) leanTo() {
 
 // The trailer bay: everything on wheels, a cargo trailer comes in at night.
 func TestTheBayIsEnteredByKeyboard(t *testing.T) {
+	long(t)
 	y := fresh(t)
 	p := y.page
 	y.press("Trailer bay")
@@ -721,4 +724,12 @@ func (y *typist) lines() {
 	}
 	y.t.Logf("%d keys a thing in the middle as lines", median(keys))
 	assert.LessOrEqual(y.t, median(keys), 9)
+}
+
+// long leaves a test out where time is short: two more rooms take two minutes and go the same way as the first.
+func long(t *testing.T) {
+	t.Helper()
+	if os.Getenv("HOBRAK_LONG") == "" {
+		t.Skip("only in make check-long")
+	}
 }
