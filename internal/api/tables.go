@@ -67,7 +67,7 @@ type NotImported struct {
 // TablePreview says what would become of a sheet.
 type TablePreview struct {
 	table.Reading
-	Marks string `json:"marks" doc:"one for each row from the first thing on: + new, ~ changed, = as it is, ! error, blank when empty"`
+	Marks string `json:"marks" doc:"one for each row from the first thing on: + new, ~ changed, = as it is, ! error, - left out, blank when empty"`
 }
 
 func marksOf(r *table.Reading, first int) string {
@@ -77,7 +77,7 @@ func marksOf(r *table.Reading, first int) string {
 	}
 	marks := bytes.Repeat([]byte{' '}, last-first)
 	for _, row := range r.Rows {
-		marks[row.Number-1-first] = map[string]byte{"new": '+', "change": '~', "same": '=', "fault": '!'}[row.Does]
+		marks[row.Number-1-first] = map[string]byte{"new": '+', "change": '~', "same": '=', "fault": '!', "left": '-'}[row.Does]
 	}
 	return string(marks)
 }

@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode"
 
 	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/kinds"
@@ -18,12 +19,13 @@ import (
 // Row of a sheet and what becomes of it.
 type Row struct {
 	Number  int      `json:"number" doc:"of the sheet, from 1"`
-	Does    string   `json:"does" enum:"new,change,same,fault,empty"`
+	Does    string   `json:"does" enum:"new,change,same,fault,left,empty"`
 	ID      string   `json:"id"`
 	Name    string   `json:"name"`
 	Changes []string `json:"changes" nullable:"false" doc:"columns that say something new"`
 	Assumed int      `json:"assumed" doc:"figures taken from the kind of thing"`
 	Faults  []Fault  `json:"faults" nullable:"false"`
+	Left    string   `json:"left" doc:"why the row is left out though something is in it; empty otherwise"`
 
 	item  shop.Item
 	index int // in the shop's items, -1 when new
@@ -38,6 +40,7 @@ type Reading struct {
 	Changed  int      `json:"changed"`
 	Same     int      `json:"same"`
 	Faulty   int      `json:"faulty"`
+	Left     int      `json:"left" doc:"rows that are no things: totals, headings in between, remarks beside the table"`
 	Empty    int      `json:"empty"`
 	Stations []string `json:"stations" nullable:"false" doc:"stations that are named and not there"`
 }
@@ -126,6 +129,8 @@ func Read(s *shop.Shop, rows [][]string, m Mapping, progress func(done, total in
 			out.Same++
 		case "fault":
 			out.Faulty++
+		case "left":
+			out.Left++
 		default:
 			out.Empty++
 			continue
@@ -175,6 +180,13 @@ func (r *reader) row(rows [][]string, i int) Row {
 		row.Does = "empty"
 		return row
 	}
+	if len(row.Faults) == 0 {
+		row.Left = r.noThing(rows, i, said)
+	}
+	if row.Left != "" {
+		row.Does, row.Name, row.Faults = "left", said["name"], []Fault{}
+		return row
+	}
 	r.find(&row, said)
 	if row.index >= 0 {
 		row.item = copied(&r.shop.Items[row.index])
@@ -193,6 +205,51 @@ func (r *reader) row(rows [][]string, i int) Row {
 	row.Name, row.ID = row.item.Name, row.item.ID
 	r.compare(&row)
 	return row
+}
+
+// totals are what people write before the sums under a list.
+var totals = regexp.MustCompile(`(?i)^(grand |sub-?)?(totals?|sum|sums|summe|gesamt|insgesamt|zwischensumme|somme|total général|suma)\b[\s:=]*[\d.,]*$`)
+
+// noThing tells why a row with something in it is about no thing: it sums the list up, is a heading over the rows that follow,
+// repeats the headings, or is a remark beside the table.
+func (r *reader) noThing(rows [][]string, i int, said map[string]string) string {
+	name := strings.TrimSpace(said["name"])
+	_, named := r.at["name"]
+	if !named || said["line"] != "" || said["id"] != "" {
+		return ""
+	}
+	figures := 0
+	for field, text := range said {
+		if field != "name" && strings.ContainsAny(text, "0123456789") {
+			figures++
+		}
+	}
+	switch {
+	case totals.MatchString(name):
+		return "it sums up what stands above"
+	case name == "" && figures == 0:
+		return "it says nothing of a thing: a remark beside the table"
+	case name == "" && figures == len(said) && !slices.ContainsFunc(rows[i+1:], func(later []string) bool {
+		return cell([][]string{later}, 0, r.at["name"]) != ""
+	}):
+		return "figures without a name: a sum of what stands above"
+	}
+	same := r.m.First > 0
+	for field, c := range r.at {
+		if t := said[field]; t != "" {
+			same = same && strings.EqualFold(t, cell(rows, r.m.First-1, c))
+		}
+	}
+	if same {
+		return "it repeats the headings"
+	}
+	if len(said) == 1 && len(r.at) > 1 {
+		letters := strings.IndexFunc(name, unicode.IsLetter) >= 0
+		if strings.HasSuffix(name, ":") || letters && name == strings.ToUpper(name) && len([]rune(name)) > 3 {
+			return "it is a heading over the rows that follow"
+		}
+	}
+	return ""
 }
 
 // find looks for the thing a row is about: by its id, else by its name, each

@@ -245,6 +245,7 @@ function Mapped({
           {p && (
             <p>
               <b>{p.new} new</b>, {p.changed} changed, {p.same} as they are{p.empty > 0 && `, ${p.empty} empty`}
+              {p.left > 0 && `, ${p.left} left out as totals, headings or remarks: ${lefts(p.rows)}`}
               {p.faulty > 0 && <b className="text-red">, {p.faulty} with errors</b>}
             </p>
           )}
@@ -306,6 +307,14 @@ function Mapped({
     </>
   );
 }
+
+/** lefts names the rows that are left out. */
+const lefts = (rows: { does: string; number: number; name: string }[]) =>
+  rows
+    .filter((r) => r.does === "left")
+    .slice(0, 5)
+    .map((r) => (r.name ? `${r.number} “${r.name}”` : r.number))
+    .join(", ");
 
 const line = 26;
 

@@ -109,7 +109,7 @@ export default function Ticks({ round, revision }: { round: Round; revision: num
     }
     try {
       // Whoever types fast means what is typed, not what is shown yet.
-      const list = await client.fetchQuery(asked(word.trim()));
+      const list = await client.query(asked(word.trim()));
       const meant = list[Math.min(row, list.length - 1)];
       // What is on no list is a line like any other.
       if (!meant) return void write();
