@@ -31,6 +31,7 @@ type Read struct {
 	Family  string      `json:"family"`
 	Assumed []string    `json:"assumed" nullable:"false"`
 	Glyph   string      `json:"glyph"`
+	Station string      `json:"station" doc:"what such a thing is called when one works at it, as a table saw; empty when nobody does"`
 }
 
 // KindName offers a kind while a line is typed.
@@ -47,7 +48,15 @@ func readLine(sh *shop.Shop, text string) Read {
 	p := line.Parse(text, belongings.Context(sh))
 	it := &p.Item
 	return Read{Parsed: p, Name: it.Name, Count: it.Number(), Size: [3]float64{it.W.MM(), it.H.MM(), it.D.MM()}, KG: it.KG.KG(), Uses: it.UsesPerWeek,
-		UsedAt: notNil(it.UsedAt), Hold: notNil(it.Hold), Flags: notNil(it.Flags), Family: it.Family, Assumed: notNil(it.Assumed), Glyph: kinds.Glyph(it.Kind)}
+		UsedAt: notNil(it.UsedAt), Hold: notNil(it.Hold), Flags: notNil(it.Flags), Family: it.Family, Assumed: notNil(it.Assumed), Glyph: kinds.Glyph(it.Kind), Station: worked(it)}
+}
+
+// worked is what a thing is called that stands on the floor and is worked at; empty when it is none.
+func worked(it *shop.Item) string {
+	if k := shop.StationKindOf(it.Name); k != "" && !k.Lodger() {
+		return k.Says()
+	}
+	return ""
 }
 
 func (s *Server) tellLine(_ context.Context, in *struct {

@@ -36,6 +36,7 @@ func (s *Server) routes() {
 	s.shopfileRoutes()
 	s.shopRoutes()
 	s.stationRoutes()
+	s.turnRoutes()
 	s.noteRoutes()
 	s.factRoutes()
 	s.storageRoutes()

@@ -22,6 +22,7 @@ const read: Line = {
   family: "",
   assumed: ["d"],
   glyph: "plane",
+  station: "",
   chips: [
     { from: 0, to: 10, kind: "name", text: "jakc plane", says: "jack plane", sure: false },
     { from: 11, to: 17, kind: "uses", text: "weekly", says: "1 times a week", sure: true },

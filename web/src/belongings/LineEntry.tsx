@@ -1,7 +1,8 @@
 import { useKept } from "../app/useKept";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
-import { api, keys, unwrap, type Line } from "../api/client";
+import { api, changed, keys, unwrap, type Line } from "../api/client";
+import { reason } from "../reason";
 import { Chips } from "../note/Chips";
 import { Silhouette } from "../stage/Silhouette";
 import { size, uses, weight, type Units } from "../units";
@@ -35,6 +36,7 @@ export function LineEntry({
   const input = useRef<HTMLInputElement>(null);
   const add = useAdd();
   const station = useNewStation();
+  const client = useQueryClient();
   const later = useDeferredValue(text);
   const read = useQuery({
     queryKey: keys.line(later, revision),
@@ -78,6 +80,18 @@ export function LineEntry({
       onAdded(done.ids);
     } catch {
       // said below the line; what was typed stays
+    }
+  };
+  // A machine one works at is a station: it is not kept somewhere, other things are kept for it.
+  const stand = async () => {
+    try {
+      const r = unwrap(await api.POST("/api/v1/stations", changed({ base: revision, line: text.trim() })));
+      void client.invalidateQueries({ queryKey: keys.round });
+      toast(r.blocked === "" ? `It stands on the floor now.` : `It stands on the floor now, but ${r.blocked}.`);
+      setText("");
+      input.current?.focus();
+    } catch (e) {
+      toast.error(reason(e));
     }
   };
   const recall = (by: number) => {
@@ -159,6 +173,14 @@ export function LineEntry({
               )
             }
           />
+        )}
+        {shown && shown.why === "" && shown.station !== "" && (
+          <span>
+            Something you work at?{" "}
+            <button className="font-semibold text-blue hover:underline" onClick={() => void stand()}>
+              Put the {shown.station} on the floor
+            </button>
+          </span>
         )}
         {shown?.here && (
           <span className="ml-auto text-quiet">

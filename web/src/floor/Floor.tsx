@@ -12,7 +12,7 @@ import { Pick } from "../ui/Pick";
 import { TypedIn } from "../ui/TypedIn";
 import { fixed, length, seconds, typedLength } from "../units";
 import { FloorPlan } from "./FloorPlan";
-import { middleOf, said, useChangeStation, useMoveStation, useRemoveStation, useStations } from "./useFloor";
+import { middleOf, said, useChangeStation, useMoveStation, useRemoveStation, useStationAsItem, useStations } from "./useFloor";
 
 /** Floor is where the benches and machines are listed, put on the floor and moved. */
 export function Floor({ round, revision }: { round: Round; revision: number }) {
@@ -154,6 +154,7 @@ function StationSheet({
   const change = useChangeStation();
   const move = useMoveStation();
   const remove = useRemoveStation();
+  const keep = useStationAsItem();
   const [instead, setInstead] = useState("");
   const used = round.items.filter((i) => i.used_at.includes(s.id)).length;
   const week = round.plan.stations.find((x) => x.id === s.id)?.seconds ?? 0;
@@ -243,6 +244,14 @@ function StationSheet({
             danger
             onYes={() => remove.mutate({ base: revision, id: s.id, instead: instead || undefined }, { onSuccess: onClose })}
             trigger={<Button>Remove this station</Button>}
+            or={
+              <Button
+                disabled={used > 0 && instead === ""}
+                onClick={() => keep.mutate({ base: revision, id: s.id, instead: instead || undefined }, { onSuccess: onClose })}
+              >
+                It is something to keep: put it on the list
+              </Button>
+            }
           >
             {used === 0 ? (
               <p className="m-0">Nothing is used there. Undo brings it back.</p>

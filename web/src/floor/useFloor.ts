@@ -57,6 +57,20 @@ export function useRemoveStation() {
   );
 }
 
+/** useStationAsItem puts a station on the list of things: it wants a home from then on. */
+export function useStationAsItem() {
+  return useChange(
+    async (v: { base: number; id: string; instead?: string }) =>
+      unwrap(
+        await api.POST("/api/v1/stations/{id}/item", {
+          params: { path: { id: v.id }, query: { instead: v.instead } },
+          headers: onto(v.base),
+        }),
+      ),
+    () => "It is on the list of belongings now.",
+  );
+}
+
 /** middleOf is the middle of a station, which a turn leaves where it is. */
 export const middleOf = (s: Pick<Station, "x" | "y" | "w" | "d">): [number, number] => [s.x + s.w / 2, s.y + s.d / 2];
 

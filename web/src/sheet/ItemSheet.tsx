@@ -1,8 +1,8 @@
 import { useShown } from "../app/shown";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, keys, unwrap, type Item, type Round, type Spot } from "../api/client";
-import { useGiveBest, useGiveHome, useMakeRoom, useLockHome, useTakeHome } from "../app/shop";
+import { api, keys, onto, unwrap, type Item, type Round, type Spot } from "../api/client";
+import { useChange, useGiveBest, useGiveHome, useMakeRoom, useLockHome, useTakeHome } from "../app/shop";
 import { Photos } from "../photo/Photos";
 import { useSet } from "../belongings/useList";
 import { useUsed, useUses } from "../fit/useWorking";
@@ -31,6 +31,11 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
   const lock = useLockHome();
   const used = useUsed();
   const set = useSet();
+  const stand = useChange(
+    async (v: { base: number; id: string }) =>
+      unwrap(await api.POST("/api/v1/items/{id}/station", { params: { path: { id: v.id } }, headers: onto(v.base) })),
+    (r) => (r.blocked === "" ? "It is a station on the floor now." : `It is a station on the floor now, but ${r.blocked}.`),
+  );
   const noted = useUses()?.find((u) => u.item === item.id);
   const stations = round.plan.stations.filter((s) => item.used_at.includes(s.id)).map((s) => s.name);
   const place = round.places.find((p) => p.id === item.place);
@@ -122,6 +127,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
         <Button disabled={used.isPending} onClick={() => used.mutate({ id: item.id, name: item.name })}>
           Used today
         </Button>
+        <Button onClick={() => stand.mutate({ base: revision, id: item.id })}>It is worked at</Button>
         {place && <Button onClick={() => take.mutate({ item: item.id, base: revision })}>Clear its home</Button>}
         {place && (
           <Button disabled={lock.isPending} onClick={() => lock.mutate({ item: item.id, base: revision, locked: !item.locked })}>

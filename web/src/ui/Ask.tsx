@@ -12,6 +12,8 @@ interface Props {
   no: string;
   onYes: () => void;
   danger?: boolean;
+  /** something else that can be done about it */
+  or?: ReactNode;
   /** opened by a button that is given, or from outside */
   trigger?: ReactNode;
   open?: boolean;
@@ -19,7 +21,7 @@ interface Props {
 }
 
 /** Ask wants an answer before something is done that cannot be overlooked afterwards. */
-export function Ask({ title, children, yes, no, onYes, danger, trigger, open, onOpenChange }: Props) {
+export function Ask({ title, children, yes, no, onYes, danger, or, trigger, open, onOpenChange }: Props) {
   return (
     <AlertDialog.Root open={open} onOpenChange={onOpenChange}>
       {trigger && <AlertDialog.Trigger asChild>{trigger}</AlertDialog.Trigger>}
@@ -36,6 +38,7 @@ export function Ask({ title, children, yes, no, onYes, danger, trigger, open, on
                 {yes}
               </Button>
             </AlertDialog.Action>
+            {or}
             <AlertDialog.Cancel asChild>
               <Button>{no}</Button>
             </AlertDialog.Cancel>
