@@ -126,6 +126,14 @@ func (v *view) inWords(p *shop.Place) string {
 	case at.Away:
 		words = append(words, "not in the shop now")
 	}
+	// In a shop of several areas it is said which: the way there is longer than any other.
+	if area := ix.Area(at.Area); area != nil && len(v.shop.Areas) > 1 && !at.Away && at.Station == "" {
+		name := area.Name
+		if name == "" {
+			name = area.ID
+		}
+		words = append(words, name)
+	}
 	kept := words[:0]
 	for _, w := range words {
 		if w != "" {

@@ -79,6 +79,7 @@ func Mapped(m *access.Map) ([]Finding, error) {
 	}
 	c.homes()
 	c.loose()
+	c.household()
 	c.weights()
 	c.families()
 	c.hazards()

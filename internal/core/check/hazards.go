@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"hobrak/internal/core/hazard"
+	"hobrak/internal/core/household"
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
@@ -88,6 +89,25 @@ func (c *checker) hazards() {
 					}
 				}
 			}
+		}
+	}
+}
+
+// household says where the things of the household take more room than was agreed.
+func (c *checker) household() {
+	taken := household.Of(c.s)
+	for i := range c.s.Areas {
+		a := &c.s.Areas[i]
+		wall, floor := taken[i].Creeps(a.Household)
+		name := a.Name
+		if name == "" {
+			name = a.ID
+		}
+		if wall {
+			c.add(false, "household", a.ID, 0, "", "household things take %s of the walls of %s, of %s that were agreed: see which can go elsewhere", length.Area(1e6*taken[i].Wall), name, length.Area(1e6*a.Household.Wall))
+		}
+		if floor {
+			c.add(false, "household", a.ID, 0, "", "household things take %s of the floor of %s, of %s that were agreed: see which can go elsewhere", length.Area(1e6*taken[i].Floor), name, length.Area(1e6*a.Household.Floor))
 		}
 	}
 }

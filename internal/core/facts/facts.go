@@ -323,3 +323,57 @@ var estimates = func() (out []fact) {
 	}
 	return out
 }()
+
+// price is a fact of what material costs.
+func price(path, label, does string, of func(*shop.Prices) *float64) fact {
+	return fact{path: "prices/" + path, label: label, does: does,
+		show: func(s *shop.Settings, _ writer) string {
+			if s.Prices == nil {
+				return ""
+			}
+			return orEmpty(*of(s.Prices))
+		},
+		enter: func(s *shop.Settings, r reader) error {
+			return setPrices(s, func(p *shop.Prices) (err error) {
+				*of(p), err = orNone(r, 100000)
+				return err
+			})
+		}}
+}
+
+// setPrices changes the prices; when none is left they are no longer said.
+func setPrices(s *shop.Settings, set func(*shop.Prices) error) error {
+	next := shop.Prices{}
+	if s.Prices != nil {
+		next = *s.Prices
+	}
+	if err := set(&next); err != nil {
+		return err
+	}
+	s.Prices = &next
+	if next == (shop.Prices{}) {
+		s.Prices = nil
+	}
+	return nil
+}
+
+var prices = []fact{
+	{path: "prices/currency", label: "currency", does: "stands behind what a plan costs",
+		show: func(s *shop.Settings, _ writer) string {
+			if s.Prices == nil {
+				return ""
+			}
+			return s.Prices.Currency
+		},
+		enter: func(s *shop.Settings, r reader) error {
+			return setPrices(s, func(p *shop.Prices) error {
+				if len([]rune(r.text)) > 8 {
+					return fmt.Errorf("a sign or short name of at most 8 letters")
+				}
+				p.Currency = r.text
+				return nil
+			})
+		}},
+	price("sheet", "a square metre of sheet", "of all boards of the storage a plan proposes", func(p *shop.Prices) *float64 { return &p.Sheet }),
+	price("rail", "a metre of rail", "of rails, cleats and bars", func(p *shop.Prices) *float64 { return &p.Rail }),
+}

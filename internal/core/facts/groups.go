@@ -3,6 +3,7 @@ package facts
 import (
 	"strings"
 
+	"hobrak/internal/core/household"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
@@ -14,6 +15,7 @@ var groups = []struct {
 }{
 	{"general", "The shop", "", general},
 	{"ways", "Ways of working", "what proposals of new storage lean to", ways},
+	{"prices", "What material costs", "a plan of new storage says what it would cost; nothing is costed while nothing is said", prices},
 	{"clear", "Room to keep free", "the usual cautious figures while nothing is said; local codes may ask more", clearances},
 	{"estimates", "What things take", "seconds that no table of motions gives; set those you have timed", estimates},
 }
@@ -41,6 +43,10 @@ func Of(s *shop.Shop) []Group {
 			}
 		}
 	}
+	taken := household.Of(s)
+	for i := range s.Areas {
+		out = append(out, area(s, i, taken[i], w))
+	}
 	return out
 }
 
@@ -50,6 +56,12 @@ func Enter(s *shop.Shop, path, text string) error {
 	r := reader{strings.TrimSpace(text), s.Settings.Units}
 	if rest, ok := strings.CutPrefix(path, "people/"); ok {
 		if err := enterPerson(s, strings.Split(rest, "/"), r); err != nil {
+			return &FieldError{path, err.Error()}
+		}
+		return nil
+	}
+	if rest, ok := strings.CutPrefix(path, "areas/"); ok {
+		if err := enterArea(s, strings.Split(rest, "/"), r); err != nil {
 			return &FieldError{path, err.Error()}
 		}
 		return nil

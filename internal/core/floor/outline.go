@@ -20,7 +20,7 @@ func Outline(s *shop.Shop, id string, measured *shop.Area) (moved []string, err 
 		}
 	}
 	next := *measured
-	next.ID, next.Name, next.Kind, next.WalkSeconds, next.Climate = a.ID, a.Name, a.Kind, a.WalkSeconds, a.Climate
+	next.ID, next.Name, next.Kind, next.WalkSeconds, next.Climate, next.Household = a.ID, a.Name, a.Kind, a.WalkSeconds, a.Climate, a.Household
 	*a = next
 	for i := range s.Stations {
 		st := s.Stations[i]

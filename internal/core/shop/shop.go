@@ -93,11 +93,18 @@ type Area struct {
 	Kind        string   `json:"kind,omitempty" enum:"room,shed,loft,outdoors" doc:"what sort of area"`
 	WalkSeconds float64  `json:"walk_seconds,omitempty" min:"0" max:"3600" doc:"walking time from the main area, one way"`
 	Climate     []string `json:"climate,omitempty" enum:"frost,damp,sun" doc:"what it does to things"`
+	Household   *Quota   `json:"household,omitempty" doc:"how much of it household things may take; no limit when left out"`
 	Corners     []Point  `json:"corners" need:"yes" doc:"outline, clockwise seen from above, x to the right and y up; wall A runs from corner 0 to corner 1"`
 	Walls       []Wall   `json:"walls" need:"yes" doc:"one for each side, in the same order"`
 	Ceiling     *Ceiling `json:"ceiling,omitempty" doc:"joists and what hangs there"`
 	Floor       *Floor   `json:"floor,omitempty" doc:"fall, posts and steps"`
 	Survey      *Survey  `json:"survey,omitempty" doc:"what was measured; the corners follow from it"`
+}
+
+// Quota is how much room something may take.
+type Quota struct {
+	Wall  float64 `json:"wall,omitempty" min:"0" max:"1000" doc:"square metres of wall; no limit when left out"`
+	Floor float64 `json:"floor,omitempty" min:"0" max:"1000" doc:"square metres of floor; no limit when left out"`
 }
 
 // Point is a pair of lengths: x and y on the floor, or x along a wall and height.
