@@ -156,16 +156,26 @@ func TestThingsLiveWhereTheLineSays(t *testing.T) {
 	p.choose("I am at", "K1-4")
 	p.focus(`[aria-label="One thing a line"]`)
 	p.key("3 sanding blocks 120x60x40")
-	p.wait(`document.querySelector('[data-chip=place]')?.innerText.includes('lives in K1-4')`)
+	p.wait(`document.querySelectorAll('[data-chip]').length >= 3`)
 	p.key(kb.Enter)
 	require.Eventually(t, func() bool { sh, _ := p.st.Shop(); return len(sh.Homes) == 2 && sh.Homes[1].Place == "K1-4" }, patience, 50*time.Millisecond)
 	p.wait(`document.querySelector('[aria-label="One thing a line"]').value === ''`)
 	p.focus(`[aria-label="One thing a line"]`)
 	p.key("kayak 4000x600x400" + kb.Enter)
-	p.wait(`document.body.innerText.includes('has no home in K1-4')`)
+	p.wait(`document.body.innerText.includes('lies in K1-4 without a spot of its own')`)
 	sh, _ := p.st.Shop()
 	assert.Len(t, sh.Items, 3)
 	require.NoError(t, sh.Validate())
+	assert.Equal(t, "K1-4", sh.Items[2].Lies)
+	// A line that says only where holds for what follows.
+	p.wait(`document.querySelector('[aria-label="One thing a line"]').value === ''`)
+	p.key("in drawers 1" + kb.Enter)
+	p.wait(`document.querySelector('[aria-label="I am at"]').innerText.startsWith('K1-1')`)
+	// A machine one works at goes to the floor.
+	p.key("table saw 800x750x860")
+	p.wait(`[...document.querySelectorAll('button')].some((b) => b.innerText === 'Put the table saw on the floor')`)
+	p.button("Put the table saw on the floor")
+	require.Eventually(t, func() bool { sh, _ := p.st.Shop(); return len(sh.Stations) == 1 && len(sh.Items) == 3 }, patience, 50*time.Millisecond)
 }
 
 // What is used at a station that goes is asked about, and a drag on the demo says what it costs and what is in the way.

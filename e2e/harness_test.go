@@ -76,7 +76,7 @@ func browser(t *testing.T) context.Context {
 }
 
 // shown holds once a screen is there.
-const shown = `document.querySelector('[data-testid=round], [data-testid=plan], [data-testid=belongings], [data-testid=floor], [data-testid=facts]') !== null && document.fonts.status === 'loaded'`
+const shown = `document.querySelector('[data-testid=round], [data-testid=plan], [data-testid=belongings], [data-testid=floor], [data-testid=facts], [data-testid=ticks], [data-testid=begin]') !== null && document.fonts.status === 'loaded'`
 
 // open starts a server with a demo shop and opens a path of it at 1280 × 800.
 func open(t *testing.T, path string, data []byte, options ...api.Option) *page {

@@ -189,7 +189,7 @@ func TestEveryScreenIsAccessibleAndFitsAtEveryWidth(t *testing.T) {
 		w, h  int64
 		phone bool
 	}{{"a phone", 390, 844, true}, {"a small tablet", 768, 1024, true}, {"200 %", 640, 400, false}, {"a window", 1280, 800, false}}
-	screens := []string{"/survey", "/floor", "/facts", "/belongings", "/places?on=item:jack-plane", "/round?on=place:B1", "/round?lens=free", "/fit", "/find", "/history"}
+	screens := []string{"/survey", "/floor", "/facts", "/belongings", "/ticks", "/first", "/begin", "/places?on=item:jack-plane", "/round?on=place:B1", "/round?lens=free", "/fit", "/find", "/history"}
 	for i, s := range sizes {
 		p.size(s.w, s.h, s.phone)
 		for k, screen := range slices.Concat(screens, screens) {

@@ -16,7 +16,7 @@ export function Ways({ screen, onPick }: { screen: Screen; onPick: (s: Screen) =
             <li key={g.name} className={`flex items-center ${open ? "border border-line bg-sheet" : ""}`}>
               {open ? (
                 <>
-                  <span className="pl-2.5 text-small text-quiet">{g.name}</span>
+                  <span className="pl-2.5 text-small text-quiet max-lg:sr-only">{g.name}</span>
                   {g.screens.map((s) => (
                     <Way key={s.path} name={s.name} to={to(s)} onPick={() => onPick(s)} />
                   ))}
@@ -38,7 +38,7 @@ function Way({ name, to, onPick }: { name: string; to: To; onPick: () => void })
       to={to}
       onClick={onPick}
       className={({ isActive }) =>
-        `border-b-2 px-2 py-1.5 text-lead whitespace-nowrap ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`
+        `border-b-2 px-2 py-1.5 text-lead whitespace-nowrap max-lg:px-1.5 ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`
       }
     >
       {name}

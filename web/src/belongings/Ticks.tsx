@@ -181,7 +181,7 @@ export default function Ticks({ round, revision }: { round: Round; revision: num
               <button
                 key={id}
                 className="hover:text-red hover:line-through"
-                aria-label={`Untick ${t.name}`}
+
                 onClick={() => setPending((p) => Object.fromEntries(Object.entries(p).filter(([k]) => k !== id)))}
               >
                 {t.more > 0 ? `${t.more} × ` : `${t.more} `}
@@ -198,7 +198,7 @@ export default function Ticks({ round, revision }: { round: Round; revision: num
         )}
       </div>
       <ul
-        className="m-0 grid min-h-0 flex-1 list-none auto-rows-min grid-cols-[repeat(auto-fill,minmax(210px,1fr))] content-start gap-x-3 gap-y-1 overflow-y-auto border-t border-line p-0 pt-2"
+        className="m-0 grid min-h-0 flex-1 list-none auto-rows-min grid-cols-[repeat(auto-fill,minmax(14.5rem,1fr))] content-start gap-x-3 gap-y-1 overflow-y-auto border-t border-line p-0 pt-2"
         aria-label="Things to tick"
       >
         {rows?.map((r, i) => (
@@ -227,7 +227,7 @@ function Kind({ row: r, more, on, units, onAdd }: { row: TickRow; more: number; 
       <svg width={36} height={36} aria-hidden className="shrink-0">
         <Silhouette kind={r.glyph} x={18 - (w * k) / 2} y={35 - h * k} w={w * k} h={h * k} />
       </svg>
-      <button className="min-w-0 flex-1 text-left leading-tight" onClick={() => onAdd(1)} aria-label={`One more ${r.name}`}>
+      <button className="min-w-0 flex-1 text-left leading-tight" onClick={() => onAdd(1)}>
         <span className="line-clamp-2 font-semibold">{r.name}</span>
         <span className="narrow block text-small text-quiet">{r.fits ? size(r.size.slice(0, 2), units) : "not kept in such a place"}</span>
       </button>
@@ -239,7 +239,7 @@ function Kind({ row: r, more, on, units, onAdd }: { row: TickRow; more: number; 
           <b className="min-w-5 text-center tabular-nums">{n}</b>
         </>
       )}
-      <Button kind="tool" label={`One more ${r.name}, with the plus`} onClick={() => onAdd(1)}>
+      <Button kind="tool" label={`One more ${r.name}`} onClick={() => onAdd(1)}>
         <Plus size={15} aria-hidden />
       </Button>
     </li>
