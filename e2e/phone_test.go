@@ -189,10 +189,14 @@ func TestEveryScreenIsAccessibleAndFitsAtEveryWidth(t *testing.T) {
 		w, h  int64
 		phone bool
 	}{{"a phone", 390, 844, true}, {"a small tablet", 768, 1024, true}, {"200 %", 640, 400, false}, {"a window", 1280, 800, false}}
-	screens := []string{"/survey", "/floor", "/facts", "/belongings", "/ticks", "/first", "/begin", "/places?on=item:jack-plane", "/round?on=place:B1", "/round?lens=free", "/fit", "/find", "/history"}
+	screens := []string{"/survey", "/floor", "/facts", "/belongings", "/places?on=item:jack-plane", "/round?on=place:B1", "/round?lens=free", "/fit", "/find", "/history", "/ticks", "/first", "/begin"}
+	const twice = 10 // the last few are lists and forms: once on a phone and once in a window
 	for i, s := range sizes {
 		p.size(s.w, s.h, s.phone)
 		for k, screen := range slices.Concat(screens, screens) {
+			if k%len(screens) >= twice && (k >= len(screens) || i == 1 || i == 2) {
+				continue
+			}
 			// Both lights on a phone and in a window; in between one after the other.
 			lamp := []string{"on", "off"}[(i+k)%2]
 			if k >= len(screens) {
