@@ -42,10 +42,10 @@ func TestShots(t *testing.T) {
 		f.shot("facts")
 	})
 	t.Run("begin", func(t *testing.T) {
-		y := fresh(t)
+		y := fresh(t, api.WithExamples(api.Example{ID: "slipway", Says: "a boatbuilder's shop, in millimetres", File: demo.Slipway}, api.Example{ID: "pantry", Says: "a shop in a pantry, in feet and inches", File: demo.Pantry}))
 		y.press("Boat shed")
 		y.tab(2)
-		y.press("1680")
+		y.press("5' 6\"")
 		y.shot("begin")
 	})
 	t.Run("ticks", func(t *testing.T) {

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"hobrak/internal/api"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
@@ -198,8 +199,8 @@ func (y *typist) toggle(arrow, choice string) {
 }
 
 // fresh opens the first page of a new shop.
-func fresh(t *testing.T) *typist {
-	p := opened(t, "/", unsaid(), `document.querySelector('[data-testid=begin] input') === document.activeElement && document.activeElement.selectionEnd > 0`)
+func fresh(t *testing.T, options ...api.Option) *typist {
+	p := opened(t, "/", unsaid(), `document.querySelector('[data-testid=begin] input') === document.activeElement && document.activeElement.selectionEnd > 0`, options...)
 	return &typist{page: p}
 }
 
