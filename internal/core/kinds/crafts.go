@@ -120,7 +120,7 @@ func Like(q string, rank Ranking) []Kind {
 				best = min(best, another)
 			case strings.HasPrefix(name, q):
 				best = min(best, 1)
-			case strings.Contains(name, " "+q), strings.Contains(name, "-"+q), len(q) > 1 && initials(name) == q:
+			case strings.Contains(name, " "+q), strings.Contains(name, "-"+q), i == 0 && len(q) > 1 && initials(name) == q:
 				best = min(best, 2)
 			}
 		}
