@@ -78,7 +78,7 @@ var descriptions = map[string]said{
 	"shops":           {"shop", live, "The one the program was started with, and those in the folder beside it."},
 	"make-shop":       {"shop", "", "A new database file, empty, opened by the path that is answered."},
 	"copy-example":    {"shop", "", "What is there is replaced, and can be had back by undo." + onRevision},
-	"item-as-station": {"stations", "", "It leaves the list, or is one fewer there, and stands where it does best." + onRevision},
+	"item-as-station": {"places", "", "It leaves the list, or is one fewer there, and stands where it does best." + onRevision},
 	"station-as-item": {"items", "", "It leaves the floor; what is used there needs another station." + onRevision},
 	"kinds":           {"items", live, "Kinds of thing with their usual size, weight and way of holding, all of them assumed."},
 	"advice":          {"items", ofShop, "What to measure first because most depends on it, what looks alike, what belongs together, what gathers dust."},
