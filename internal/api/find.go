@@ -128,11 +128,7 @@ func (v *view) inWords(p *shop.Place) string {
 	}
 	// In a shop of several areas it is said which: the way there is longer than any other.
 	if area := ix.Area(at.Area); area != nil && len(v.shop.Areas) > 1 && !at.Away && at.Station == "" {
-		name := area.Name
-		if name == "" {
-			name = area.ID
-		}
-		words = append(words, name)
+		words = append(words, area.Called())
 	}
 	kept := words[:0]
 	for _, w := range words {

@@ -99,15 +99,11 @@ func (c *checker) household() {
 	for i := range c.s.Areas {
 		a := &c.s.Areas[i]
 		wall, floor := taken[i].Creeps(a.Household)
-		name := a.Name
-		if name == "" {
-			name = a.ID
-		}
 		if wall {
-			c.add(false, "household", a.ID, 0, "", "household things take %s of the walls of %s, of %s that were agreed: see which can go elsewhere", length.Area(1e6*taken[i].Wall), name, length.Area(1e6*a.Household.Wall))
+			c.add(false, "household", a.ID, 0, "", "household things take %s of the walls of %s, of %s that were agreed: see which can go elsewhere", length.Area(1e6*taken[i].Wall), a.Called(), length.Area(1e6*a.Household.Wall))
 		}
 		if floor {
-			c.add(false, "household", a.ID, 0, "", "household things take %s of the floor of %s, of %s that were agreed: see which can go elsewhere", length.Area(1e6*taken[i].Floor), name, length.Area(1e6*a.Household.Floor))
+			c.add(false, "household", a.ID, 0, "", "household things take %s of the floor of %s, of %s that were agreed: see which can go elsewhere", length.Area(1e6*taken[i].Floor), a.Called(), length.Area(1e6*a.Household.Floor))
 		}
 	}
 }

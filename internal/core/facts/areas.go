@@ -40,15 +40,11 @@ func (r reader) squares() (float64, error) {
 func area(s *shop.Shop, i int, taken household.Taken, w writer) Group {
 	a := &s.Areas[i]
 	at := "areas/" + a.ID + "/"
-	name := a.Name
-	if name == "" {
-		name = a.ID
-	}
 	unit := "m²"
 	if w.style.System == length.Imperial {
 		unit = "sq ft"
 	}
-	g := Group{ID: "areas/" + a.ID, Name: name, Does: "what the room does to things, and how much of it the household may take", Fields: []Field{
+	g := Group{ID: "areas/" + a.ID, Name: a.Called(), Does: "what the room does to things, and how much of it the household may take", Fields: []Field{
 		{Path: at + "climate", Label: "is", Text: strings.Join(a.Climate, ", "), Choices: shop.Choices[shop.Area]("climate"), Many: true,
 			Does: "frost: what freezes is kept out; damp and sun: what rusts or fades wants to be closed in, and must be in a shed or outdoors"},
 	}}

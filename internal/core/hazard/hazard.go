@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"sync"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/geometry"
@@ -37,7 +38,7 @@ type Rules struct {
 	urgent   map[string]bool // items needed at once, by id
 	spots    []span          // by place
 	heat     []string        // by place: the heater that is too near, empty when none is
-	passed   []bool          // by place: people walk by close to it
+	passed   func() []bool   // by place: people walk by close to it; the ways are worked out when first asked for
 	near     [][]int         // by place: the places within Apart of it, itself included
 }
 
@@ -90,7 +91,14 @@ func In(scenes *scene.Scenes) *Rules {
 
 func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 	s := m.Shop
-	r := &Rules{m: m, childTop: ChildReach(s), heat: make([]string, len(s.Places)), near: make([][]int, len(s.Places)), passed: make([]bool, len(s.Places)), spots: make([]span, len(s.Places))}
+	r := &Rules{m: m, childTop: ChildReach(s), heat: make([]string, len(s.Places)), near: make([][]int, len(s.Places)), spots: make([]span, len(s.Places))}
+	r.passed = sync.OnceValue(func() []bool {
+		out := make([]bool, len(s.Places))
+		for i := range out {
+			out[i] = r.besideAWay(i)
+		}
+		return out
+	})
 	r.urgent = map[string]bool{}
 	for i := range s.Items {
 		it := &s.Items[i]
@@ -105,7 +113,6 @@ func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 	clear := s.Settings.Clearances().Heater
 	for i := range s.Places {
 		r.spots[i] = r.box(i)
-		r.passed[i] = r.besideAWay(i)
 	}
 	for i := range s.Places {
 		a := r.spots[i].area
@@ -190,7 +197,7 @@ func (r *Rules) Bars(it *shop.Item, place int) string {
 			return why
 		}
 	}
-	if it.Flagged(shop.Fragile) && !f.Closed && r.passed[place] {
+	if it.Flagged(shop.Fragile) && !f.Closed && r.passed()[place] {
 		return "people pass close by and knock against it"
 	}
 	if slices.Contains(it.Flags, "flammable") && r.heat[place] != "" {
@@ -209,7 +216,7 @@ func (r *Rules) Height(it *shop.Item, place int, z float64) string {
 	if r.urgent[it.ID] && f.Z+z > AtHand {
 		return fmt.Sprintf("it is needed at once when something happens: no higher than %s", length.Whole(AtHand))
 	}
-	if it.Flagged(shop.Sharp) && !f.Closed && r.passed[place] && f.Z+z > r.m.Body.Shoulder && f.Z+z < r.tallest() {
+	if it.Flagged(shop.Sharp) && !f.Closed && r.passed()[place] && f.Z+z > r.m.Body.Shoulder && f.Z+z < r.tallest() {
 		return "an edge at the height of a face, beside a way that people take"
 	}
 	if r.childTop == 0 || !slices.Contains(it.Flags, "child") {

@@ -1,6 +1,7 @@
 package shop
 
 import (
+	"cmp"
 	"maps"
 	"slices"
 
@@ -164,6 +165,9 @@ func (ix *Index) loops(id string) bool {
 
 // Geometry of the point, in millimetres.
 func (p Point) Geometry() geometry.Point { return geometry.Point{X: p[0].MM(), Y: p[1].MM()} }
+
+// Called is what people call the area: its name, its id where it has none.
+func (a *Area) Called() string { return cmp.Or(a.Name, a.ID) }
 
 // Outline of the area on the floor.
 func (a *Area) Outline() geometry.Polygon {

@@ -2,9 +2,10 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { toast } from "sonner";
-import { api, changed, keys, onto, Refused, unwrap, type Problem, type Round } from "../api/client";
-import { at, base } from "../api/base";
+import { api, changed, keys, unwrap, type Round } from "../api/client";
+import { base } from "../api/base";
 import { BringIn } from "../belongings/BringIn";
+import { accepted, takeShop } from "../belongings/takeShop";
 import { reason } from "../reason";
 import { Button } from "../ui/Button";
 import { Questions } from "./Questions";
@@ -29,16 +30,13 @@ export default function Begin({ round, revision }: { round: Round; revision: num
     }
   };
   const take = async (f: File) => {
-    const whole = /\.(json|zip)$/i.exec(f.name)?.[1]?.toLowerCase();
-    if (!whole) return setFrom(f);
-    const answer = await fetch(at(whole === "zip" ? "/api/v1/shop/zip" : "/api/v1/shop"), {
-      method: "PUT",
-      headers: onto(revision),
-      body: f,
-    });
-    if (!answer.ok) return void toast.error(new Refused((await answer.json().catch(() => ({}))) as Problem).message, { duration: 12000 });
-    await client.invalidateQueries();
-    void navigate("/round");
+    try {
+      if (!(await takeShop(f, revision))) return setFrom(f);
+      await client.invalidateQueries();
+      void navigate("/round");
+    } catch (e) {
+      toast.error(reason(e), { duration: 12000 });
+    }
   };
   const make = async () => {
     setWhy("");
@@ -90,7 +88,7 @@ export default function Begin({ round, revision }: { round: Round; revision: num
                 <input
                   ref={file}
                   type="file"
-                  accept=".csv,.tsv,.txt,.xlsx,.xls,.json,.zip"
+                  accept={accepted}
                   aria-label="File to bring in"
                   className="hidden"
                   onChange={(e) => {

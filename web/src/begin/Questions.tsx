@@ -1,6 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type ReactNode } from "react";
-import { api, changed, Refused, unwrap } from "../api/client";
+import { api, changed, keys, Refused, unwrap } from "../api/client";
 import { Several } from "../facts/Facts";
 import { reason } from "../reason";
 import { Button } from "../ui/Button";
@@ -14,16 +14,14 @@ interface Other {
   child: boolean;
 }
 
-/** shares and makes are words of the shop file. */
-const shares = ["car", "trailer", "boat", "motorbike", "bicycle", "mower", "washing-machine", "freezer"];
-const makes = ["hand-tools", "machines", "turning", "carving", "instruments", "boats", "boxes", "repair"];
-
 /** inFeet is what people measure in where the browser says they live. */
 const inFeet = /^en-(US|LR)|^my/i.test(navigator.language);
 
 /** Questions asks on one page what decides most of the answers. Each has a default, and says what it is for. */
 export function Questions({ revision, onBegun }: { revision: number; onBegun: () => void }) {
   const client = useQueryClient();
+  const facts = useQuery({ queryKey: keys.facts(revision), queryFn: async () => unwrap(await api.GET("/api/v1/facts")) }).data;
+  const words = (path: string) => facts?.flatMap((g) => g.fields).find((f) => f.path === path)?.choices ?? [];
   const [name, setName] = useState("My workshop");
   const [units, setUnits] = useState(inFeet ? "imperial" : "metric");
   const [often, setOften] = useState("2");
@@ -209,10 +207,10 @@ export function Questions({ revision, onBegun }: { revision: number; onBegun: ()
         />
       </Asked>
       <Asked label="What else lives there" does="each gets its room on the floor, and the rest is planned round it">
-        <Several label="What else lives there" text={shared} choices={shares} onType={setShared} />
+        <Several label="What else lives there" text={shared} choices={words("shares")} onType={setShared} />
       </Asked>
       <Asked label="What you make, and how" does="tick lists offer first what people have who make it">
-        <Several label="What you make" text={made} choices={makes} onType={setMade} />
+        <Several label="What you make" text={made} choices={words("makes")} onType={setMade} />
       </Asked>
       {wrong("all")}
       <div className="mt-4 flex items-center gap-4">

@@ -5,7 +5,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { toast } from "sonner";
-import { Refused, type Problem, type Round, onto } from "../api/client";
+import type { Round } from "../api/client";
+import { reason } from "../reason";
 import { Photos } from "../photo/Photos";
 import { Button } from "../ui/Button";
 import { Empty } from "../ui/Empty";
@@ -18,6 +19,7 @@ import { LineEntry } from "./LineEntry";
 import { Cards } from "./Cards";
 import { List } from "./List";
 import { OneOut } from "./OneOut";
+import { accepted, takeShop } from "./takeShop";
 import { useThings } from "./useThings";
 import { columns, grouped, groupings, totals, useAdvice, useOneOut, useRemove, useMatching, useSet, usual, type Grouping } from "./useList";
 import { useDone } from "../app/shop";
@@ -69,16 +71,13 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
   };
   // A table is mapped first; a whole shop takes the place of the one that is there.
   const take = async (file: File) => {
-    const whole = /\.(json|zip)$/i.exec(file.name)?.[1]?.toLowerCase();
-    if (!whole) return setFrom(file);
-    const answer = await fetch(at(whole === "zip" ? "/api/v1/shop/zip" : "/api/v1/shop"), {
-      method: "PUT",
-      headers: onto(revision),
-      body: file,
-    });
+    try {
+      if (!(await takeShop(file, revision))) return setFrom(file);
+      toast(`${file.name} has replaced the shop. Undo brings the old one back.`);
+    } catch (e) {
+      toast.error(reason(e), { duration: 12000 });
+    }
     await client.invalidateQueries();
-    if (answer.ok) toast(`${file.name} has replaced the shop. Undo brings the old one back.`);
-    else toast.error(new Refused((await answer.json().catch(() => ({}))) as Problem).message, { duration: 12000 });
   };
 
   return (
@@ -95,7 +94,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
       <LineEntry
         revision={revision}
         units={round.units}
-        places={round.places.map((p) => ({ value: p.id, name: p.name ? `${p.id} ${p.name}` : p.id }))}
+        places={round.places}
         onAdded={(ids) => {
           setFresh(ids[0]);
           if (round.one_out) setCame(ids[0]);
@@ -147,7 +146,7 @@ export default function Belongings({ round, revision, onFit }: { round: Round; r
         <input
           ref={picker}
           type="file"
-          accept=".csv,.tsv,.txt,.xlsx,.xls,.json,.zip"
+          accept={accepted}
           aria-label="File to import"
           className="hidden"
           onChange={(e) => {

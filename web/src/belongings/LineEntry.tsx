@@ -1,13 +1,13 @@
 import { useKept } from "../app/useKept";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
-import { api, changed, keys, unwrap, type Line } from "../api/client";
+import { api, changed, keys, unwrap, type Line, type Round } from "../api/client";
 import { reason } from "../reason";
 import { Chips } from "../note/Chips";
 import { Silhouette } from "../stage/Silhouette";
 import { size, uses, weight, type Units } from "../units";
 import { toast } from "sonner";
-import { Pick } from "../ui/Pick";
+import { IAmAt } from "./IAmAt";
 import { useAdd, useNewStation } from "./useList";
 import { stored } from "../app/stored";
 
@@ -25,7 +25,7 @@ export function LineEntry({
   revision: number;
   units: Units;
   /** where things can be said to live */
-  places: readonly { value: string; name: string }[];
+  places: Round["places"];
   onAdded: (ids: string[]) => void;
   onRows: (text: string) => void;
 }) {
@@ -142,12 +142,7 @@ export function LineEntry({
           spellCheck={false}
           className="h-10 min-w-0 flex-1 border border-ink bg-sheet px-3 text-head placeholder:text-lead placeholder:text-quiet"
         />
-        {places.length > 0 && (
-          <span className="flex shrink-0 items-center gap-1 text-small">
-            <span className="text-quiet">I am at</span>
-            <Pick label="I am at" value={at} choices={[{ value: "", name: "no place" }, ...places]} onPick={setAt} />
-          </span>
-        )}
+        <IAmAt places={places} at={at} onGo={setAt} />
         <button aria-expanded={guide} onClick={() => setGuide(!guide)} className="px-2 text-small text-blue hover:underline">
           What can a line say?
         </button>

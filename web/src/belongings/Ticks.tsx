@@ -8,8 +8,8 @@ import { useKept } from "../app/useKept";
 import { reason } from "../reason";
 import { Silhouette } from "../stage/Silhouette";
 import { Button } from "../ui/Button";
-import { Pick } from "../ui/Pick";
 import { size, type Units } from "../units";
+import { IAmAt } from "./IAmAt";
 import { useListChange } from "./useList";
 
 /** Pending is what is ticked and not on the list yet: how many more of each kind. */
@@ -151,20 +151,7 @@ export default function Ticks({ round, revision }: { round: Round; revision: num
           spellCheck={false}
           className="h-10 w-75 min-w-0 border border-ink bg-sheet px-3 text-head placeholder:text-lead placeholder:text-quiet max-md:w-full"
         />
-        {round.places.length > 0 && (
-          <span className="flex items-center gap-1 text-small">
-            <span className="text-quiet">I am at</span>
-            <Pick
-              label="I am at"
-              value={at}
-              choices={[
-                { value: "", name: "no place" },
-                ...round.places.map((p) => ({ value: p.id, name: p.name ? `${p.id} ${p.name}` : p.id })),
-              ]}
-              onPick={(to) => void go(to)}
-            />
-          </span>
-        )}
+        <IAmAt places={round.places} at={at} onGo={(to) => void go(to)} />
         <Button kind="main" className="ml-auto" disabled={ticked.length === 0 || tick.isPending} onClick={() => void keep()}>
           {ticked.length === 0 ? "Nothing ticked yet" : `Put ${sum > 0 ? sum : ""} on the list`.replace("  ", " ")}
         </Button>

@@ -8,8 +8,8 @@ import { useShown } from "../app/shown";
 import { useAdvice } from "../belongings/useList";
 import { Acts, Part, Row, Sheet } from "../sheet/Sheet";
 import { Button } from "../ui/Button";
-import { Choices } from "../ui/Choices";
 import { percent, seconds } from "../units";
+import { PlanOrNow } from "./PlanOrNow";
 import type { Fit } from "./useFit";
 
 interface Props {
@@ -125,17 +125,7 @@ export default function FirstPlan({ round, revision, fit, plan, setPlan, onAccep
         <Row strong label="in the plan" value={seconds(run.objective)} />
         {run.before > 0 && <Row label="less" value={percent(Math.max(0, 1 - run.objective / run.before))} />}
       </Part>
-      <Choices
-        as="halves"
-        label="What the stage shows"
-        className="mt-2 flex border border-line"
-        value={plan ? "plan" : "now"}
-        choices={[
-          { value: "now", name: "As it stands" },
-          { value: "plan", name: "The plan" },
-        ]}
-        onPick={(v) => setPlan(v === "plan")}
-      />
+      <PlanOrNow plan={plan} setPlan={setPlan} />
       <Part
         title={gains.length === 1 ? "What brings most" : `The ${gains.length > 0 ? gains.length : ""} that bring most`.replace("  ", " ")}
       >

@@ -10,12 +10,12 @@ import { Pick } from "../ui/Pick";
 import { Plans, Styles, WhatIf } from "./Plans";
 import { Swaps } from "./Swaps";
 import { Table } from "./Table";
+import { PlanOrNow } from "./PlanOrNow";
 import type { Fit } from "./useFit";
 import { useWorking } from "./useWorking";
 import { Wishes } from "./Wishes";
 import { Learned, Together } from "./Working";
 import { useUnits } from "../app/useUnits";
-import { Choices } from "../ui/Choices";
 import { Empty } from "../ui/Empty";
 import { Radios } from "../ui/Radios";
 
@@ -233,17 +233,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           </p>
         </Part>
       )}
-      <Choices
-        as="halves"
-        label="What the stage shows"
-        className="mt-2 flex border border-line"
-        value={plan ? "plan" : "now"}
-        choices={[
-          { value: "now", name: "As it stands" },
-          { value: "plan", name: "The plan" },
-        ]}
-        onPick={(v) => setPlan(v === "plan")}
-      />
+      <PlanOrNow plan={plan} setPlan={setPlan} />
       {proposal.made && (
         <Part title="To build">
           <Row label="sheet" value={squares(proposal.made.sheet, units)} />

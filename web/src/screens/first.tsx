@@ -1,18 +1,11 @@
-import { useNavigate } from "react-router";
-import { useBench } from "../app/bench";
 import { later } from "../app/later";
 import type { Screen } from "../app/screens";
+import { usePlanning } from "../fit/usePlanning";
 
 const [FirstPlan, fetch] = later(() => import("../fit/FirstPlan"));
 
 function Panel() {
-  const { round, revision, fit, plan, setPlan } = useBench();
-  const navigate = useNavigate();
-  const accepted = () => {
-    fit.forget();
-    void navigate("/round");
-  };
-  return <FirstPlan round={round} revision={revision} fit={fit} plan={plan} setPlan={setPlan} onAccepted={accepted} />;
+  return <FirstPlan {...usePlanning()} />;
 }
 
 /** first says whether enough is known, and makes the first plan in one go. */

@@ -1,18 +1,11 @@
 import { later } from "../app/later";
-import { useNavigate } from "react-router";
-import { useBench } from "../app/bench";
 import type { Screen } from "../app/screens";
+import { usePlanning } from "../fit/usePlanning";
 
 const [FitSheet, fetch] = later(() => import("../fit/FitSheet"));
 
 function Panel() {
-  const { round, revision, fit, plan, setPlan } = useBench();
-  const navigate = useNavigate();
-  const accepted = () => {
-    fit.forget();
-    void navigate("/round");
-  };
-  return <FitSheet round={round} revision={revision} fit={fit} plan={plan} setPlan={setPlan} onAccepted={accepted} />;
+  return <FitSheet {...usePlanning()} />;
 }
 
 /** fit is where homes are looked for, and plans compared and taken over. */
