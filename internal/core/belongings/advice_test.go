@@ -2,6 +2,8 @@ package belongings_test
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -165,16 +167,21 @@ func TestAStationThatIsNamedIsPutWhereTheFloorIsFree(t *testing.T) {
 	for _, f := range found {
 		assert.False(t, f.Hard, "%s", f)
 	}
-	for i := 0; ; i++ { // until the floor is full
-		require.Less(t, i, 200)
-		if _, err := belongings.NewStation(s, fmt.Sprintf("bench %d", i)); err != nil {
-			assert.ErrorContains(t, err, "nothing is free on the floor")
+	// On a full floor a station is put all the same, since it is there and its real spot is still to be said: never unsaid.
+	said := func(id string) bool {
+		found, err := check.Shop(s)
+		require.NoError(t, err)
+		return slices.ContainsFunc(found, func(f check.Finding) bool { return strings.Contains(f.Where, id) })
+	}
+	for i := 0; ; i++ {
+		require.Less(t, i, 30, "the floor is never full")
+		id, err := belongings.NewStation(s, fmt.Sprintf("bench %d", i))
+		require.NoError(t, err)
+		require.NoError(t, s.Validate())
+		if said(id) {
 			break
 		}
 	}
-	found, err = check.Shop(s)
-	require.NoError(t, err)
-	assert.False(t, check.Broken(found), "a full floor breaks no rule")
 	assert.Equal(t, "Éclair bench", line.Title("éclair bench"))
 	assert.Equal(t, []string{"router-table"}, line.Parse("router bit @router-table", belongings.Context(s)).Item.UsedAt)
 	_, err = belongings.NewStation(s, " @ ")
