@@ -5,6 +5,7 @@ import (
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/weight"
 	"math"
+	"slices"
 
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/reach"
@@ -267,12 +268,8 @@ func (m *Map) Lift(u *Use, place int, g keeping.Grip) reach.Verdict {
 		depth = 0
 	}
 	l := reach.Lift{FromHeight: f.Z + g.Z, FromReach: 250 + depth, ToReach: tableReach}
-	tables := u.table
-	if len(tables) == 0 {
-		tables = []float64{m.Body.Elbow}
-	}
 	var worst reach.Verdict
-	for i, h := range tables {
+	for i, h := range m.tables(u) {
 		l.ToHeight = h
 		v := l.Judge(u.Item.KG.KG())
 		if i == 0 || v.Index > worst.Index {
@@ -291,6 +288,39 @@ func (m *Map) Lift(u *Use, place int, g keeping.Grip) reach.Verdict {
 		}
 	}
 	return worst
+}
+
+// NeverLifted tells whether Lift bars the item in the column of x at every height between low and high above the
+// place's lower edge, in mm.
+func (m *Map) NeverLifted(u *Use, place int, x, low, high float64) bool {
+	f := &m.fronts[place]
+	if !u.lifted || f.host == nil {
+		return false
+	}
+	low, high = low+f.Z, high+f.Z
+	kg := u.Item.KG.KG()
+	for _, i := range u.who {
+		if b := &m.bodies[i]; b.Lifts > 0 && kg > b.Lifts && (low > b.Shoulder || high < b.Fingertip) {
+			return true
+		}
+	}
+	c := m.columnAt(f, x)
+	l := reach.Lift{FromReach: 250, ToReach: tableReach}
+	if len(c.blockers) == 0 { // else it depends on the height whether they are rolled away
+		l.FromReach += c.obstacle.Depth
+	}
+	return slices.ContainsFunc(m.tables(u), func(h float64) bool {
+		l.ToHeight = h
+		return l.Never(kg, low, high)
+	})
+}
+
+// tables are the heights in mm at which an item is put down.
+func (m *Map) tables(u *Use) []float64 {
+	if len(u.table) == 0 {
+		return []float64{m.Body.Elbow}
+	}
+	return u.table
 }
 
 // Band at a grip, and what must be rolled away for it.

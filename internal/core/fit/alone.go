@@ -9,7 +9,6 @@ import (
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
-	"hobrak/internal/core/reach"
 	"hobrak/internal/core/scene"
 )
 
@@ -119,19 +118,9 @@ func (e *Problem) least(item, place int) (option, bool) {
 	return o, len(cheap) > 0
 }
 
-// bestLift is the height in mm from which the lifting equation allows most.
-const bestLift = 750.0
-
-// neverLifted tells whether an item is too heavy to be lifted at any height in a
-// column of a place: not even at the one nearest to bestLift.
+// neverLifted tells whether an item is too heavy to be lifted at any height in a column of a place.
 func (e *Problem) neverLifted(item, place int, x float64) bool {
-	u := &e.uses[item]
-	if u.Item.KG.KG() < reach.LiftFrom {
-		return false
-	}
-	low := e.ways.Front(place).Z
-	z := min(max(bestLift, low), low+e.shop.Places[place].H.MM()) - low
-	return e.scenes.NeverLifted(u, place, keeping.Grip{X: x, Z: z})
+	return e.scenes.NeverLifted(&e.uses[item], place, x, 0, e.shop.Places[place].H.MM())
 }
 
 // preferences is how many of the cheapest grips of a place are remembered.

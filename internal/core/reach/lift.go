@@ -18,6 +18,12 @@ const (
 	HighWeight = 5.0
 )
 
+// From bestHeight the equation allows most, and travel up to freeTravel costs nothing, both in mm.
+const (
+	bestHeight = 750.0
+	freeTravel = 250.0
+)
+
 // Lift is one lift: the hands' height above the floor and distance from the
 // ankles at its two ends, in millimetres, the turn in degrees and the factors
 // for frequency and coupling, 1 for rare lifts of a good grip.
@@ -114,4 +120,17 @@ func (l Lift) Judge(kg float64) Verdict {
 		return Verdict{Index: i, Caution: true, Why: "lifting index over 1"}
 	}
 	return Verdict{Index: i}
+}
+
+// Never tells whether the lift is barred from whatever height between low and high, in mm; FromHeight does not count.
+// The limit falls away from 75 cm and with the travel beyond 25 cm, convex in between, so that it is highest at one of
+// these heights or at an end of the range; above 175 cm only weight counts.
+func (l Lift) Never(kg, low, high float64) bool {
+	for _, z := range [...]float64{bestHeight, l.ToHeight - freeTravel, l.ToHeight + freeTravel, HighLimit, high} {
+		l.FromHeight = min(max(z, low), high)
+		if !l.Judge(kg).Barred {
+			return false
+		}
+	}
+	return true
 }

@@ -89,6 +89,30 @@ func TestVerdicts(t *testing.T) {
 	assert.Equal(t, reach.NoLimit, far.Index(4))
 }
 
+// What is never lifted is barred at each single height, and what is barred at each of many is never lifted.
+func TestWhatIsNeverLiftedIsBarredAtEveryHeight(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		l := reach.Lift{FromReach: rapid.Float64Range(150, 700).Draw(t, "reach"), ToHeight: rapid.Float64Range(300, 1500).Draw(t, "to"), ToReach: rapid.Float64Range(200, 500).Draw(t, "to reach")}
+		low := rapid.Float64Range(0, 2400).Draw(t, "low")
+		high := low + rapid.Float64Range(0, 2000).Draw(t, "height")
+		kg := rapid.Float64Range(1, 60).Draw(t, "kg")
+		never, all := l.Never(kg, low, high), true
+		for z := low; z <= high; z += 5 {
+			at := l
+			at.FromHeight = z
+			barred := at.Judge(kg).Barred
+			all = all && barred
+			if never && !barred {
+				t.Fatalf("never lifted, but from %.0f mm it is allowed", z)
+			}
+		}
+		// Between two of the looked-at heights the limit changes by less than 2 %.
+		if all && !l.Never(kg*1.02, low, high) {
+			t.Fatal("barred everywhere, and still lifted")
+		}
+	})
+}
+
 func TestFetchingTimeByHand(t *testing.T) {
 	// 2 m: 2·2000/(.43·1680)·17·.036 = 3.389; turns 1.339; drawer 2.5; bend 2.192;
 	// search 1.5; grasp 52·.036 = 1.872. Together 12.792; back without the search 11.292.

@@ -154,10 +154,11 @@ func (s *Scenes) Lift(u *access.Use, place int, g keeping.Grip) (worst reach.Ver
 	return worst
 }
 
-// NeverLifted tells whether it is too heavy there in every scene.
-func (s *Scenes) NeverLifted(u *access.Use, place int, g keeping.Grip) bool {
+// NeverLifted tells whether it is too heavy in every scene at every height between low and high in the column of x, in mm
+// above the place's lower edge.
+func (s *Scenes) NeverLifted(u *access.Use, place int, x, low, high float64) bool {
 	for i := range s.All {
-		if !s.All[i].Map.Lift(u, place, g).Barred {
+		if !s.All[i].Map.NeverLifted(u, place, x, low, high) {
 			return false
 		}
 	}
