@@ -7,7 +7,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"hobrak/internal/core/length"
 	"hobrak/internal/core/say"
 )
 
@@ -17,9 +16,9 @@ func (s *Server) inUnits(c *gin.Context) {
 		c.Next()
 		return
 	}
-	w := &spoken{ResponseWriter: c.Writer, units: func() length.System {
+	w := &spoken{ResponseWriter: c.Writer, screen: func() say.Screen {
 		sh, _ := s.store.Snapshot()
-		return sh.Settings.Units
+		return say.Screen{Units: sh.Settings.Units, Comma: sh.Settings.Decimal == "comma"}
 	}}
 	c.Writer = w
 	c.Next()
@@ -29,9 +28,9 @@ func (s *Server) inUnits(c *gin.Context) {
 // spoken is an answer whose sentences are written out; files pass as they are.
 type spoken struct {
 	gin.ResponseWriter
-	units func() length.System
-	said  *say.Writer
-	begun bool
+	screen func() say.Screen
+	said   *say.Writer
+	begun  bool
 }
 
 func (w *spoken) Write(p []byte) (int, error) {
@@ -39,7 +38,7 @@ func (w *spoken) Write(p []byte) (int, error) {
 		w.begun = true
 		switch t := w.Header().Get("Content-Type"); {
 		case strings.Contains(t, "json"), strings.HasPrefix(t, "text/event-stream"):
-			w.said = say.ToScreen(w.ResponseWriter, w.units())
+			w.said = say.ToScreen(w.ResponseWriter, w.screen())
 		}
 	}
 	if w.said == nil {

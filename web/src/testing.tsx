@@ -139,6 +139,7 @@ export function round(p: Partial<Round>): Round {
     wished: [],
     one_out: false,
     people: [],
+    comma: false,
     fresh: false,
     plan: { rooms: [], things: [], stations: [] },
     totals: { seconds: 0, lines: 0, homeless: 0, pieces: 0, orders: [0, 0, 0, 0, 0] },

@@ -4,7 +4,14 @@ export type Units = "metric" | "imperial";
 const square = { foot: 0.09290304, inch: 0.00064516 };
 const kg = { lb: 0.45359237, oz: 0.028349523125 };
 
-// The interface speaks English: a point before decimals, a thin space between thousands.
+// A thin space between thousands, and before decimals what the shop is written with.
+let mark = ".";
+
+/** writeWithComma sets a comma before decimals instead of a point. */
+export function writeWithComma(comma: boolean): void {
+  mark = comma ? "," : ".";
+}
+
 const plain = new Map<string, Intl.NumberFormat>();
 
 /** figure writes a number with at most so many decimals; with at least as many as are asked for. */
@@ -13,7 +20,7 @@ export function figure(x: number, decimals = 0, least = 0): string {
   let format = plain.get(key);
   if (!format) plain.set(key, (format = new Intl.NumberFormat("en", { maximumFractionDigits: decimals, minimumFractionDigits: least })));
   const text = format.format(x).replaceAll(",", "\u2009");
-  return /^-0(\.0*)?$/.test(text) ? text.slice(1) : text;
+  return (/^-0(\.0*)?$/.test(text) ? text.slice(1) : text).replace(".", mark);
 }
 
 /** fixed writes a number with just so many decimals, for figures below each other. */

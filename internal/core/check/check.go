@@ -91,6 +91,7 @@ func Mapped(m *access.Map) ([]Finding, error) {
 	c.inModes()
 	c.walls()
 	c.kept()
+	c.current()
 	c.surveys()
 	slices.SortStableFunc(c.found, func(a, b Finding) int {
 		switch {

@@ -115,6 +115,14 @@ func TestWhatTheBuildingWantsClearIsACaution(t *testing.T) {
 	}{
 		"a bench in the swing of the door":     {"door-swing", "sharpening", func(s *shop.Shop) { station(s, "sharpening").Y = mm(600) }},
 		"a bench before the panel":             {"panel", "sharpening", func(s *shop.Shop) { station(s, "sharpening").Y = mm(1400) }},
+		"more current than a breaker carries": {"current", "bandsaw", func(s *shop.Shop) {
+			s.Circuits = []shop.Circuit{{ID: "c1", Amps: 10}, {ID: "c2", Amps: 16}}
+			for i := range s.Stations {
+				if s.Stations[i].ID == "bandsaw" {
+					s.Stations[i].Amps = 16.5
+				}
+			}
+		}},
 		"a rack at the height of the forehead": {"head-room", "E1", func(s *shop.Shop) { place(s, "E1").At.Z = mm(1700) }},
 		"a reading that does not fit":          {"survey", "areas[0].survey.measures[1]", func(s *shop.Shop) { s.Areas[0].Survey.Measures[1].Length = mm(7600) }},
 		"walls that do not close":              {"survey", "areas[0].survey", func(s *shop.Shop) { s.Areas[0].Survey.Measures[1].Length = mm(9600) }},

@@ -141,6 +141,17 @@ var general = []fact{
 			}
 			return err
 		}},
+	{path: "decimal", label: "decimals", choices: shop.Choices[shop.Settings]("decimal"), does: "the mark before them in what is shown; whichever you type is read",
+		usual: func(writer) string { return "point" },
+		show:  func(s *shop.Settings, _ writer) string { return s.Decimal },
+		enter: func(s *shop.Settings, r reader) (err error) {
+			if r.text == "" {
+				s.Decimal = ""
+				return nil
+			}
+			s.Decimal, err = r.choice(shop.Choices[shop.Settings]("decimal"))
+			return err
+		}},
 	{path: "sessions_per_week", label: "sessions a week", unit: "a week", does: "a question such as “what if I worked twice as often” scales all uses by it",
 		show: func(s *shop.Settings, _ writer) string { return orEmpty(s.SessionsPerWeek) },
 		enter: func(s *shop.Settings, r reader) (err error) {
@@ -154,7 +165,7 @@ var general = []fact{
 			s.GrowthReserve = v / 100
 			return err
 		}},
-	{path: "fixing", label: "fixed to the building", choices: shop.Fixings(), does: "none: no storage is offered that needs a hole, and what hangs is a caution; few-holes: each spot that needs some says to ask first",
+	{path: "fixing", label: "fixed to the building", choices: shop.Fixings(), does: "none: no storage is offered that needs a hole, and what hangs is a caution; few-holes: each hole counts for the estimate of one, and spots that need some say to ask first",
 		usual: func(writer) string { return shop.AnyHoles },
 		show:  func(s *shop.Settings, _ writer) string { return s.Fixing },
 		enter: func(s *shop.Settings, r reader) (err error) {
@@ -287,7 +298,7 @@ var estimated = []struct{ name, label, does string }{
 	{"door", "open and shut a door", "s"}, {"drawer", "pull out and push in a drawer", "s"}, {"lid", "lift and lower a lid", "s"}, {"lift_out", "lift a thing off its holder", "s"},
 	{"aside", "put something aside", "s"}, {"stretch", "reach above the shoulder", "s"}, {"stool", "fetch and climb a stool", "s"}, {"ladder", "fetch and climb a ladder", "s"},
 	{"hoist", "lower and raise a hoist", "s"}, {"roll_out", "roll out a cart", "s"}, {"in_sight", "find what is in sight", "s"}, {"labelled", "find what is labelled", "s"},
-	{"unlabelled", "find what is not labelled", "s"}, {"heap", "find it in a heap", "s"}, {"stoop", "stoop where somebody does not kneel", "s"}, {"dim_sight", "search who reads labels badly", "times as long"}, {"step_height", "height of the step", "mm"}, {"homeless", "use of a thing without a home", "s"},
+	{"unlabelled", "find what is not labelled", "s"}, {"heap", "find it in a heap", "s"}, {"stoop", "stoop where somebody does not kneel", "s"}, {"dim_sight", "search who reads labels badly", "times as long"}, {"step_height", "height of the step", "mm"}, {"hole", "a hole in a wall, where few are wanted", "s a week"}, {"homeless", "use of a thing without a home", "s"},
 }
 
 var estimates = func() (out []fact) {

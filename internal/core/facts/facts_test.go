@@ -48,7 +48,7 @@ func TestWhateverIsTypedIntoAFactTheShopStaysWhole(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		s := shoptest.Made(8, 6, rapid.Uint64().Draw(t, "seed"))
 		all := fields(s)
-		paths := []string{"people/+", "no/such", "people/nobody/stature"}
+		paths := []string{"people/+", "circuits/+", "circuits/c1/id", "no/such", "people/nobody/stature"}
 		for p := range all {
 			paths = append(paths, p)
 		}

@@ -43,6 +43,7 @@ func Of(s *shop.Shop) []Group {
 			}
 		}
 	}
+	out = append(out, circuits(s))
 	taken := household.Of(s)
 	for i := range s.Areas {
 		out = append(out, area(s, i, taken[i], w))
@@ -56,6 +57,12 @@ func Enter(s *shop.Shop, path, text string) error {
 	r := reader{strings.TrimSpace(text), s.Settings.Units}
 	if rest, ok := strings.CutPrefix(path, "people/"); ok {
 		if err := enterPerson(s, strings.Split(rest, "/"), r); err != nil {
+			return &FieldError{path, err.Error()}
+		}
+		return nil
+	}
+	if rest, ok := strings.CutPrefix(path, "circuits/"); ok {
+		if err := enterCircuit(s, strings.Split(rest, "/"), r); err != nil {
 			return &FieldError{path, err.Error()}
 		}
 		return nil

@@ -503,7 +503,7 @@ const (
 
 // score of a candidate in seconds a week for all of a group; less is better.
 func (c *candidate) score(g *group) float64 {
-	held, sum := c.held(), c.at.Seconds
+	held, sum := c.held(), c.at.Seconds+c.at.Price
 	for _, it := range g.items {
 		if !held[it.ID] {
 			sum += unheld * (it.UsesPerWeek + .01)

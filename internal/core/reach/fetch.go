@@ -32,19 +32,20 @@ type Estimates struct {
 	StepHeight                                                                float64 // mm, not seconds
 	Stoop                                                                     float64 // what it costs somebody who does not kneel to get at something low
 	DimSight                                                                  float64 // how many times as long somebody searches who reads labels badly
+	Hole                                                                      float64 // a hole in a wall where few are wanted, in seconds a week
 	Homeless                                                                  float64 // seconds a use of a thing without a home
 }
 
 // DefaultEstimates of domain knowledge; see docs/rules.
 func DefaultEstimates() Estimates {
 	return Estimates{Door: 3, Drawer: 2.5, Lid: 6, LiftOut: 2, Aside: 4, Stretch: 1, Stool: 8, Ladder: 40, Hoist: 60, RollOut: 10,
-		InSight: .5, Labelled: 1.5, Unlabelled: 6, Heap: 12, StepHeight: 400, Stoop: 15, DimSight: 1.5, Homeless: 60}
+		InSight: .5, Labelled: 1.5, Unlabelled: 6, Heap: 12, StepHeight: 400, Stoop: 15, DimSight: 1.5, Hole: 5, Homeless: 60}
 }
 
 func (e *Estimates) byName() map[string]*float64 {
 	return map[string]*float64{"door": &e.Door, "drawer": &e.Drawer, "lid": &e.Lid, "lift_out": &e.LiftOut, "aside": &e.Aside, "stretch": &e.Stretch,
 		"stool": &e.Stool, "ladder": &e.Ladder, "hoist": &e.Hoist, "roll_out": &e.RollOut, "in_sight": &e.InSight, "labelled": &e.Labelled,
-		"unlabelled": &e.Unlabelled, "heap": &e.Heap, "step_height": &e.StepHeight, "stoop": &e.Stoop, "dim_sight": &e.DimSight, "homeless": &e.Homeless}
+		"unlabelled": &e.Unlabelled, "heap": &e.Heap, "step_height": &e.StepHeight, "stoop": &e.Stoop, "dim_sight": &e.DimSight, "hole": &e.Hole, "homeless": &e.Homeless}
 }
 
 // Of is an estimate by its name; false when there is none of that name.

@@ -23,6 +23,7 @@ type Change struct {
 type Head struct {
 	Name   string        `json:"name"`
 	Units  length.System `json:"units"`
+	Comma  bool          `json:"comma"`
 	Figure Figure        `json:"figure"`
 	Totals Totals        `json:"totals"`
 	People []string      `json:"people" nullable:"false"`
@@ -52,7 +53,7 @@ type StationsChange struct {
 // whole round says it better.
 func (r *Round) Since(old *Round) (*Change, bool) {
 	c := &Change{
-		Head:       Head{r.Name, r.Units, r.Figure, r.Totals, r.People, r.Fresh, r.OneOut},
+		Head:       Head{r.Name, r.Units, r.Comma, r.Figure, r.Totals, r.People, r.Fresh, r.OneOut},
 		Elevations: unlike(old.Elevations, r.Elevations),
 		Things:     unlike(old.Things, r.Things),
 		Rooms:      unlike(old.Plan.Rooms, r.Plan.Rooms),

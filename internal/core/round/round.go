@@ -25,6 +25,7 @@ import (
 type Round struct {
 	Name       string        `json:"name"`
 	Units      length.System `json:"units"`
+	Comma      bool          `json:"comma" doc:"a comma before decimals instead of a point"`
 	Figure     Figure        `json:"figure"`
 	Elevations []Elevation   `json:"elevations" nullable:"false"`
 	Places     []Place       `json:"places" nullable:"false"`
@@ -245,7 +246,7 @@ const reachRunWidth = 1.0
 // Of lays out a shop as its things are arranged.
 func Of(e *fit.Arrangement) *Round {
 	s := e.Map().Shop
-	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, OneOut: s.Settings.OneOut, People: []string{}, Fresh: s.Fresh()},
+	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, Comma: s.Settings.Decimal == "comma", OneOut: s.Settings.OneOut, People: []string{}, Fresh: s.Fresh()},
 		hosts: map[string]onWall{}, places: map[string]int{}}
 	for i := range s.Settings.People {
 		d.r.People = append(d.r.People, s.Settings.People[i].ID)

@@ -6,6 +6,7 @@ import (
 	"bytes"
 	"io"
 	"math"
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -91,16 +92,28 @@ func ToJSON(w io.Writer, units length.System) *Writer {
 	return &Writer{to: w, say: func(text string) string { return inJSON(units, text) }}
 }
 
-// onScreen sets the figures of fractions small: they have the stroke that fonts do it for.
-func onScreen(units length.System, doc string) string {
+// Screen is how figures are set where people read them.
+type Screen struct {
+	Units length.System
+	Comma bool // before decimals
+}
+
+// set a sentence: the figures of fractions are small, with the stroke that fonts do it for.
+func (s Screen) set(doc string) string {
 	return quantity.Write(doc, func(kind quantity.Kind, metric string, values []int64) string {
-		return strings.ReplaceAll(inJSON(units, quantity.Mark(kind, metric, values...)), "/", "\u2044")
+		text := strings.ReplaceAll(inJSON(s.Units, quantity.Mark(kind, metric, values...)), "/", "\u2044")
+		if s.Comma {
+			text = decimals.ReplaceAllString(text, "$1,$2")
+		}
+		return text
 	})
 }
 
+var decimals = regexp.MustCompile(`(\d)\.(\d)`)
+
 // ToScreen makes a writer of JSON that people will see set in a font, over another.
-func ToScreen(w io.Writer, units length.System) *Writer {
-	return &Writer{to: w, say: func(text string) string { return onScreen(units, text) }}
+func ToScreen(w io.Writer, s Screen) *Writer {
+	return &Writer{to: w, say: s.set}
 }
 
 // Write takes part of a text; a quantity may be cut between two parts.

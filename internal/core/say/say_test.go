@@ -103,7 +103,7 @@ func TestAnInchIsNotLostInASentence(t *testing.T) {
 
 func TestFractionsAreSetOnAScreenAndReadBackWhenTyped(t *testing.T) {
 	var out strings.Builder
-	w := say.ToScreen(&out, length.Imperial)
+	w := say.ToScreen(&out, say.Screen{Units: length.Imperial})
 	_, err := w.Write([]byte(`{"says": "and/or ` + (1750 * length.Millimetre).String() + `"}`))
 	require.NoError(t, err)
 	require.NoError(t, w.Close())
@@ -111,4 +111,13 @@ func TestFractionsAreSetOnAScreenAndReadBackWhenTyped(t *testing.T) {
 	l, err := length.Parse("5' 8 7⁄8\"", length.Metric)
 	require.NoError(t, err)
 	assert.InDelta(t, 1750, l.MM(), 1)
+}
+
+func TestACommaIsSetInQuantitiesAlone(t *testing.T) {
+	var out strings.Builder
+	w := say.ToScreen(&out, say.Screen{Units: length.Metric, Comma: true})
+	_, err := w.Write([]byte(`{"v": 1.5, "says": "plan 1.5: ` + weight.KG(1.5).String() + `"}`))
+	require.NoError(t, err)
+	require.NoError(t, w.Close())
+	assert.Equal(t, `{"v": 1.5, "says": "plan 1.5: 1,5 kg"}`, out.String())
 }

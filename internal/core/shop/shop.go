@@ -43,6 +43,7 @@ type Shop struct {
 type Settings struct {
 	Name            string             `json:"name" need:"yes" doc:"what the shop is called"`
 	Units           length.System      `json:"units" need:"yes" doc:"units shown and assumed for bare numbers that people type; the file itself is always metric"`
+	Decimal         string             `json:"decimal,omitempty" enum:"point,comma" doc:"mark before decimals in what is shown; a point when left out. Both are read"`
 	SessionsPerWeek float64            `json:"sessions_per_week,omitempty" min:"0" max:"50" doc:"how often the shop is used in a week"`
 	GrowthReserve   float64            `json:"growth_reserve,omitempty" min:"0" max:"0.9" doc:"share of each place to keep free"`
 	People          []Person           `json:"people,omitempty" doc:"who uses the shop; for a thing that is nobody's in particular, the adult counts who reaches it worst"`

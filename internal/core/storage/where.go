@@ -29,6 +29,8 @@ type Site struct {
 	Now       float64  `json:"now" doc:"weekly handling of the same things as they live now"`
 	Band      string   `json:"band" doc:"how most of it is reached"`
 	Studs     int      `json:"studs" doc:"studs behind it"`
+	Holes     int      `json:"holes,omitempty" doc:"to fix it by, where few are wanted"`
+	Price     float64  `json:"price,omitempty" doc:"what those holes count for, in seconds a week"`
 	Surface   string   `json:"surface" doc:"of the wall"`
 	Depth     float64  `json:"depth" doc:"how far it may stick out there"`
 	Barred    []string `json:"barred" nullable:"false" doc:"things that cannot be reached or lifted there"`
@@ -63,15 +65,51 @@ const (
 // Where looks for free walls of a mapped shop that take a design, hung or standing before them,
 // and ranks them by the weekly handling of what it holds there. The things keep
 // their homes meanwhile; the room they take now is not free.
+//
+// Where few holes are wanted, each costs the estimate hole, and the sites are ranked with it.
 func Where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
+	out, err := where(m, space, d)
+	if err != nil || !hung(d) || m.Shop.Settings.Fixing != shop.FewHoles {
+		return out, err
+	}
+	for i := range out.Sites {
+		c := &out.Sites[i]
+		c.Holes = holes(d, c.Studs)
+		c.Price = float64(c.Holes) * m.Estimates.Hole
+		c.Cautions = append(c.Cautions, fmt.Sprintf("%d holes, and few are wanted here: ask whose room it is before you drill, and use the ones there are", c.Holes))
+	}
+	slices.SortStableFunc(out.Sites, func(a, b Site) int {
+		return cmp.Or(cmp.Compare(len(a.Barred), len(b.Barred)), cmp.Compare(a.Seconds+a.Price, b.Seconds+b.Price))
+	})
+	return out, nil
+}
+
+// hung tells whether a design is fixed to the building.
+func hung(d *Design) bool {
+	if d.Container != nil && d.Container.Portable || d.Builder == "under-bench" || d.Builder == "door-back" {
+		return false
+	}
+	return !slices.ContainsFunc(builders, func(b Builder) bool { return b.ID == d.Builder && !b.Hung })
+}
+
+// holes that a design is fixed by: one at each stud behind it, two at least, and a second row of them where it is so
+// high that one row would let it tip.
+func holes(d *Design, studs int) int {
+	n := max(2, studs)
+	if d.H.MM() > oneRow {
+		n *= 2
+	}
+	return n
+}
+
+// oneRow is how high in mm is what one row of screws holds.
+const oneRow = 200.0
+
+func where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
 	s := m.Shop
 	out := &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
-	stands := false
-	for _, b := range builders {
-		stands = stands || b.ID == d.Builder && !b.Hung
-	}
-	hung := !stands && (d.Container == nil || !d.Container.Portable) && d.Builder != "under-bench" && d.Builder != "door-back"
-	if hung && s.Settings.Fixing == shop.NoHoles {
+	stands := slices.ContainsFunc(builders, func(b Builder) bool { return b.ID == d.Builder && !b.Hung })
+	if hung(d) && s.Settings.Fixing == shop.NoHoles {
 		for _, w := range space.Walls {
 			out.Nowhere = append(out.Nowhere, Nowhere{w.Area, w.ID, "nothing may be fixed to the building"})
 		}
@@ -126,9 +164,6 @@ func Where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
 	for i := range all {
 		if all[i].On == "" {
 			all[i].behind(ix.Area(all[i].Area), w, h)
-		}
-		if hung && s.Settings.Fixing == shop.FewHoles {
-			all[i].Cautions = append(all[i].Cautions, "few holes are wanted here: ask whose room it is before you drill, and use the ones there are")
 		}
 	}
 	slices.SortStableFunc(all, func(a, b Site) int {

@@ -30,6 +30,7 @@ import { useShown } from "./shown";
 import { StageFrame } from "./StageFrame";
 import { Top } from "./Top";
 import { usePhone } from "./usePhone";
+import { writeWithComma } from "../units";
 import { UnitsOfShop } from "./useUnits";
 
 const Ask = lazy(() => import("../ui/Ask").then((m) => ({ default: m.Ask })));
@@ -257,8 +258,9 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   const onPick = (s: (typeof screens)[number]) => s === findScreen && setTimeout(() => input.current?.focus());
   const carry = carrying.carry;
   const box = <FindBox ref={input} revision={revision} onChoose={choose} />;
+  writeWithComma(standing.comma);
   return (
-    <UnitsOfShop value={standing.units}>
+    <UnitsOfShop value={standing.units} key={String(standing.comma)}>
       <BenchProvider value={bench}>
         <Hints>
           <div className="flex h-full flex-col">

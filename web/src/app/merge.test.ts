@@ -12,6 +12,7 @@ it("makes the later round of an earlier one and keeps what is the same", () => {
     figure: old.figure,
     totals: old.totals,
     people: old.people,
+    comma: old.comma,
     fresh: old.fresh,
     one_out: old.one_out,
   };

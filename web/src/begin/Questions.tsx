@@ -17,6 +17,9 @@ interface Other {
 /** inFeet is what people measure in where the browser says they live. */
 const inFeet = /^en-(US|LR)|^my/i.test(navigator.language);
 
+/** withComma is how decimals are written where the browser says they live. */
+const withComma = new Intl.NumberFormat(navigator.language).format(1.5).includes(",");
+
 /** Questions asks on one page what decides most of the answers. Each has a default, and says what it is for. */
 export function Questions({ revision, onBegun }: { revision: number; onBegun: () => void }) {
   const client = useQueryClient();
@@ -24,6 +27,7 @@ export function Questions({ revision, onBegun }: { revision: number; onBegun: ()
   const words = (path: string) => facts?.flatMap((g) => g.fields).find((f) => f.path === path)?.choices ?? [];
   const [name, setName] = useState("My workshop");
   const [units, setUnits] = useState(inFeet ? "imperial" : "metric");
+  const [decimal, setDecimal] = useState(withComma ? "comma" : "point");
   const [often, setOften] = useState("2");
   const [stature, setStature] = useState("");
   const [hand, setHand] = useState("right");
@@ -40,6 +44,7 @@ export function Questions({ revision, onBegun }: { revision: number; onBegun: ()
     const entries: { path: string; text: string; about: string }[] = [];
     const say = (path: string, text: string, about: string) => entries.push({ path, text, about });
     say("units", units, "units");
+    say("decimal", decimal, "units");
     say("name", name.trim() || "My workshop", "name");
     say("sessions_per_week", often.trim(), "often");
     say("people/+", "me", "stature");
@@ -109,16 +114,29 @@ export function Questions({ revision, onBegun }: { revision: number; onBegun: ()
         {wrong("name")}
       </Asked>
       <Asked label="Measured in" does="what a number without a unit means; you can always type the other">
-        <Choices
-          as="words"
-          label="Measured in"
-          value={units}
-          choices={[
-            { value: "metric", name: "millimetres" },
-            { value: "imperial", name: "feet and inches" },
-          ]}
-          onPick={setUnits}
-        />
+        <span className="flex flex-wrap gap-x-8 gap-y-1">
+          <Choices
+            as="words"
+            label="Measured in"
+            value={units}
+            choices={[
+              { value: "metric", name: "millimetres" },
+              { value: "imperial", name: "feet and inches" },
+            ]}
+            onPick={setUnits}
+          />
+          <Choices
+            as="words"
+            label="One and a half is written"
+            value={decimal}
+            choices={[
+              { value: "point", name: "1.5" },
+              { value: "comma", name: "1,5" },
+            ]}
+            onPick={setDecimal}
+          />
+        </span>
+        {wrong("units")}
       </Asked>
       <Asked label="You" does="how high you reach and how low, and on which side of a bench things hang for you">
         <span className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
