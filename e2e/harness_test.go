@@ -328,11 +328,22 @@ func (p *page) revision(n int64) {
 // axe lists serious and critical violations of accessibility on the page as it is.
 func (p *page) axe(where string) {
 	p.t.Helper()
+	p.violations(where, `resultTypes: ['violations']`)
+}
+
+// contrast is what axe says of letters alone, which is all that the lamp changes.
+func (p *page) contrast(where string) {
+	p.t.Helper()
+	p.violations(where, `resultTypes: ['violations'], runOnly: ['color-contrast']`)
+}
+
+func (p *page) violations(where, options string) {
+	p.t.Helper()
 	p.wait(`document.getAnimations().every((a) => a.playState !== 'running')`) // what fades in has no contrast yet
 	script, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
 	require.NoError(p.t, err)
 	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.Evaluate[chromedp.Void](string(script))))
-	found := await[string](p, `axe.run(document, { resultTypes: ['violations'] }).then((r) => JSON.stringify(r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160) + ' ' + n.failureSummary).join(' | '))))`)
+	found := await[string](p, `axe.run(document, { `+options+` }).then((r) => JSON.stringify(r.violations.filter((v) => ['serious', 'critical'].includes(v.impact)).map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160) + ' ' + n.failureSummary).join(' | '))))`)
 	var list []string
 	require.NoError(p.t, json.Unmarshal([]byte(found), &list))
 	require.Empty(p.t, list, "%s:\n%s", where, strings.Join(list, "\n"))

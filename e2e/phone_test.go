@@ -209,7 +209,12 @@ func TestEveryScreenIsAccessibleAndFitsAtEveryWidth(t *testing.T) {
 			p.visit(screen)
 			p.wait(shown + ` || document.querySelector('[data-change], ol[aria-label=Changes]') !== null`)
 			where := fmt.Sprintf("%s at %s, lamp %s", screen, s.name, lamp)
-			p.axe(where)
+			switch { // what is wrong shows on a phone or in a window; the other light changes contrast alone
+			case k >= len(screens):
+				p.contrast(where)
+			case i == 0 || i == len(sizes)-1:
+				p.axe(where)
+			}
 			assert.False(t, eval[bool](p, `document.documentElement.scrollWidth > innerWidth + 1`), "%s is wider than its window", where)
 			assert.NotEqual(t, "Hobrak", eval[string](p, `document.title`), where)
 		}

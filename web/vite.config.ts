@@ -9,6 +9,8 @@ export default defineConfig({
   test: {
     environment: "happy-dom",
     environmentOptions: { happyDOM: { url: "http://localhost:8080" } },
+    // One window for all of them: to make one for each takes most of the time.
+    isolate: false,
     include: ["src/**/*.test.{ts,tsx}"],
   },
 });

@@ -3,7 +3,9 @@ import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router/dom";
+import { base } from "./api/base";
 import { router } from "./app/router";
+import { screens } from "./app/screens";
 import { lamp } from "./app/shown";
 import { sayReason } from "./reason";
 
@@ -18,10 +20,18 @@ const client = new QueryClient({
   defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 30_000 } },
 });
 
-createRoot(document.getElementById("root") as HTMLElement).render(
-  <StrictMode>
-    <QueryClientProvider client={client}>
-      <RouterProvider router={router} />
-    </QueryClientProvider>
-  </StrictMode>,
-);
+const render = () =>
+  createRoot(document.getElementById("root") as HTMLElement).render(
+    <StrictMode>
+      <QueryClientProvider client={client}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+
+// With the code of the screen there from the start, nothing else is shown in its stead: React would keep that up for
+// 0.3 s. What does not come soon is waited for on screen, and what fails is said there.
+const path = location.pathname.slice(base.length);
+const screen = screens.find((s) => s.path === path);
+const soon = new Promise((done) => setTimeout(done, 500));
+void Promise.race([soon, screen?.fetch?.().catch(() => undefined)]).then(render);
