@@ -8,7 +8,11 @@ BIN   := build/hobrak
 
 # the race detector watches these; what is served also runs without it, since some of its tests are left out with it
 RACED := ./internal/store ./internal/api
-PLAIN  = $(shell $(GO) list -tags $(TAGS) $(PKGS) 2>/dev/null | grep -v -e /internal/store$$)
+# of those, what takes long and happens one thing after the other
+SKIP  := TestARescueReadsRoundTornPages|TestUndoAndRedoWalkTheRevisions|TestAPowerCutLeavesTheLastWholeRevision|TestEveryDayHasABackup|TestTheTablesAnswerAsTheListOfEventsDoes|TestADoctorNames|TestPlansSurviveARestart|TestASelectionIsFitted
+PLAIN  = $(shell $(GO) list -tags $(TAGS) $(PKGS) 2>/dev/null | grep -v -e /e2e$$)
+# the interface is tried in two browsers side by side, each about half of the time
+HALF  := ^Test(The|Eve|No|Fig|Wha)
 
 .PHONY: demo build web test lint rules bench shots chromium compiler fuzz check-long clean
 
@@ -48,10 +52,14 @@ compiler:
 	@command -v gcc >/dev/null || { apt-get update -qq && apt-get install -y -qq --no-install-recommends gcc libc6-dev; }
 
 test: build chromium compiler
+	$(GO) test -c -tags $(TAGS) -o build/e2e.test ./e2e
 	$(MAKE) -s rules > build/lint.log 2>&1 & lint=$$!; \
-	CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m $(RACED) & raced=$$!; \
+	(cd e2e && ../build/e2e.test -test.timeout 40m -test.run '$(HALF)') > build/half.log 2>&1 & half=$$!; \
+	(cd e2e && ../build/e2e.test -test.timeout 40m -test.skip '$(HALF)') > build/other.log 2>&1 & other=$$!; \
+	CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m -skip '$(SKIP)' $(RACED) & raced=$$!; \
 	$(GO) test -tags $(TAGS) -timeout 40m $(PLAIN); plain=$$?; \
-	wait $$raced || plain=1; wait $$lint || plain=1; cat build/lint.log; exit $$plain
+	wait $$raced || plain=1; wait $$lint || plain=1; wait $$half || plain=1; wait $$other || plain=1; \
+	cat build/half.log build/other.log build/lint.log; exit $$plain
 	cd web && npm run -s test
 
 # The long forms: more random shops, 200 kills, a minute of two programs, 3 000 power cuts, 100 000 broken files.
