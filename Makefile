@@ -65,7 +65,7 @@ test: build chromium compiler
 # The long forms: more random shops, 200 kills, a minute of two programs, 3 000 power cuts, 100 000 broken files.
 check-long: build
 	HOBRAK_LONG=40 $(GO) test -tags $(TAGS) -timeout 10h -count=1 ./internal/core/... ./internal/store ./internal/api ./internal/exchange ./cmd/hobrak
-	HOBRAK_LONG=1 $(GO) test -tags $(TAGS) -timeout 1h -count=1 -run "EnteredByKeyboard" ./e2e
+	HOBRAK_LONG=1 $(GO) test -tags $(TAGS) -timeout 1h -count=1 -run "EnteredByKeyboard|FiguresOfALargeShop" ./e2e
 
 bench: build
 	$(GO) test -tags $(TAGS) -run '^$$' -bench . ./internal/... ./cmd/...

@@ -43,6 +43,7 @@ func TestFiguresOfTheInterface(t *testing.T) {
 }
 
 func TestFiguresOfALargeShop(t *testing.T) {
+	long(t)
 	s := shoptest.Made(3000, 300, 1)
 	plan, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 1})
 	require.NoError(t, err)

@@ -250,7 +250,7 @@ func TestTheAtticIsEnteredByKeyboard(t *testing.T) {
 	if eval[string](p, `document.querySelector('[aria-label="Measured in"] [data-state=on]').innerText`) != "millimetres" {
 		y.toggle(kb.ArrowLeft, "millimetres")
 	}
-	y.tab(1)
+	y.tab(2) // past how one and a half is written
 	y.press("158cm")
 	y.tab(2)
 	y.press(" ") // no kneeling
@@ -368,7 +368,7 @@ func TestTheLeanToIsEnteredByKeyboard(t *testing.T) {
 	if eval[string](p, `document.querySelector('[aria-label="Measured in"] [data-state=on]').innerText`) != "feet and inches" {
 		y.toggle(kb.ArrowRight, "feet and inches")
 	}
-	y.tab(1)
+	y.tab(2)
 	y.press(`5'3"`)
 	y.tab(1)
 	y.toggle(kb.ArrowRight, "left-handed")
@@ -547,7 +547,7 @@ func TestTheBayIsEnteredByKeyboard(t *testing.T) {
 	if eval[string](p, `document.querySelector('[aria-label="Measured in"] [data-state=on]').innerText`) != "millimetres" {
 		y.toggle(kb.ArrowLeft, "millimetres")
 	}
-	y.tab(1)
+	y.tab(2)
 	y.press("183cm")
 	y.tab(6)
 	y.wait(`document.activeElement.innerText === 'Another maker'`)

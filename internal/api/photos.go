@@ -17,6 +17,9 @@ import (
 func (s *Server) photoRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "add-photo", Method: http.MethodPost, Path: "/api/v1/items/{id}/photos", Summary: "Attach a photo: JPEG, PNG or WebP",
 		MaxBodyBytes: photo.MaxFile, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(photo.MaxFile, "photo")}}), s.addPhoto)
+	huma.Register(s.api, described(huma.Operation{OperationID: "add-photo-of-storage", Method: http.MethodPost, Path: "/api/v1/places/{id}/photos", Summary: "Attach a photo of a place or of what places are in: JPEG, PNG or WebP",
+		MaxBodyBytes: photo.MaxFile, SkipValidateBody: true, Middlewares: huma.Middlewares{s.notOver(photo.MaxFile, "photo")}}), s.addPhotoOfStorage)
+	huma.Register(s.api, described(huma.Operation{OperationID: "remove-photo-of-storage", Method: http.MethodDelete, Path: "/api/v1/places/{id}/photos/{name}", Summary: "Take a photo off a place or of what places are in"}), s.removePhotoOfStorage)
 	huma.Register(s.api, described(huma.Operation{OperationID: "remove-photo", Method: http.MethodDelete, Path: "/api/v1/items/{id}/photos/{name}", Summary: "Take a photo off an item"}), s.removePhoto)
 	huma.Register(s.api, described(huma.Operation{OperationID: "photo", Method: http.MethodGet, Path: "/api/v1/photos/{name}", Summary: "A photo as JPEG"}), s.photo)
 }
@@ -50,17 +53,67 @@ func (s *Server) notOver(most int, what string) func(huma.Context, func(huma.Con
 	}
 }
 
-func (s *Server) addPhoto(ctx context.Context, in *struct {
+// pictured finds what a photo is of in a shop.
+type pictured func(*shop.Shop) (shop.Pictured, error)
+
+func itemPictured(id string) pictured {
+	return func(sh *shop.Shop) (shop.Pictured, error) {
+		it := shop.NewIndex(sh).Item(id)
+		if it == nil {
+			return shop.Pictured{}, noItem(id)
+		}
+		return shop.Pictured{Name: it.Name, List: &it.Photos}, nil
+	}
+}
+
+func storagePictured(address string) pictured {
+	return func(sh *shop.Shop) (shop.Pictured, error) {
+		p, ok := sh.Stored(address)
+		if !ok {
+			return p, noPlace(address)
+		}
+		return p, nil
+	}
+}
+
+// Picture is a photo that comes in.
+type Picture struct {
 	ID string `path:"id"`
 	Match
 	RawBody []byte
-}) (*body[Attached], error) {
-	v, i, err := s.itemNow(in.ID)
+}
+
+// NoPicture is a photo that is taken away.
+type NoPicture struct {
+	ID   string `path:"id"`
+	Name string `path:"name"`
+	Match
+}
+
+func (s *Server) addPhoto(ctx context.Context, in *Picture) (*body[Attached], error) {
+	return s.attach(ctx, itemPictured(in.ID), in)
+}
+
+func (s *Server) removePhoto(ctx context.Context, in *NoPicture) (*body[store.Revision], error) {
+	return s.takeOff(ctx, itemPictured(in.ID), in)
+}
+
+func (s *Server) addPhotoOfStorage(ctx context.Context, in *Picture) (*body[Attached], error) {
+	return s.attach(ctx, storagePictured(in.ID), in)
+}
+
+func (s *Server) removePhotoOfStorage(ctx context.Context, in *NoPicture) (*body[store.Revision], error) {
+	return s.takeOff(ctx, storagePictured(in.ID), in)
+}
+
+func (s *Server) attach(ctx context.Context, of pictured, in *Picture) (*body[Attached], error) {
+	sh, _ := s.store.Snapshot()
+	now, err := of(sh)
 	if err != nil {
 		return nil, err
 	}
-	if n := len(v.shop.Items[i].Photos); n >= mostPhotos {
-		return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("%s has %d photos; take one away first", v.shop.Items[i].Name, n))
+	if n := len(*now.List); n >= mostPhotos {
+		return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("%s has %d photos; take one away first", now.Name, n))
 	}
 	free, err := s.alone(ctx)
 	if err != nil {
@@ -76,15 +129,12 @@ func (s *Server) addPhoto(ctx context.Context, in *struct {
 		return nil, problem(err)
 	}
 	p.Name = name
-	rev, err := s.store.Change(ctx, in.rev, who, "photo of "+v.shop.Items[i].Name, func(sh *shop.Shop) error {
-		it := shop.NewIndex(sh).Item(in.ID)
-		if it == nil {
-			return noItem(in.ID)
+	rev, err := s.store.Change(ctx, in.rev, who, "photo of "+now.Name, func(sh *shop.Shop) error {
+		x, err := of(sh)
+		if err == nil && !slices.Contains(*x.List, p.Name) {
+			*x.List = append(slices.Clone(*x.List), p.Name)
 		}
-		if !slices.Contains(it.Photos, p.Name) {
-			it.Photos = append(it.Photos, p.Name)
-		}
-		return nil
+		return err
 	})
 	if err != nil {
 		if made {
@@ -95,19 +145,15 @@ func (s *Server) addPhoto(ctx context.Context, in *struct {
 	return &body[Attached]{Attached{rev, p.Name, p.W, p.H}}, nil
 }
 
-func (s *Server) removePhoto(ctx context.Context, in *struct {
-	ID   string `path:"id"`
-	Name string `path:"name"`
-	Match
-}) (*body[store.Revision], error) {
+func (s *Server) takeOff(ctx context.Context, of pictured, in *NoPicture) (*body[store.Revision], error) {
 	return revised(s.store.Change(ctx, in.rev, who, "a photo less of "+in.ID, func(sh *shop.Shop) error {
-		it := shop.NewIndex(sh).Item(in.ID)
-		if it == nil {
-			return noItem(in.ID)
+		x, err := of(sh)
+		if err != nil {
+			return err
 		}
-		it.Photos = slices.DeleteFunc(it.Photos, func(p string) bool { return p == in.Name })
-		if len(it.Photos) == 0 {
-			it.Photos = nil
+		*x.List = slices.DeleteFunc(slices.Clone(*x.List), func(p string) bool { return p == in.Name })
+		if len(*x.List) == 0 {
+			*x.List = nil
 		}
 		return nil
 	}))

@@ -60,13 +60,13 @@ func WriteZip(w io.Writer, s *shop.Shop, open func(name string) ([]byte, error))
 // PhotosOf lists the photos a shop names, each once.
 func PhotosOf(s *shop.Shop) []string {
 	var out []string
-	for i := range s.Items {
-		for _, p := range s.Items[i].Photos {
+	s.Pictures(func(of shop.Pictured) {
+		for _, p := range *of.List {
 			if !slices.Contains(out, p) {
 				out = append(out, p)
 			}
 		}
-	}
+	})
 	return out
 }
 
@@ -107,13 +107,13 @@ func ReadZip(r io.ReaderAt, size int64, keep func(Photo) (string, error)) (*shop
 			return nil, fmt.Errorf("%s: %w", f.Name, err)
 		}
 	}
-	for i := range s.Items {
-		for k, name := range s.Items[i].Photos {
+	s.Pictures(func(of shop.Pictured) {
+		for k, name := range *of.List {
 			if kept := called[name]; kept != "" {
-				s.Items[i].Photos[k] = kept
+				(*of.List)[k] = kept
 			}
 		}
-	}
+	})
 	return s, nil
 }
 

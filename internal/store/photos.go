@@ -47,9 +47,11 @@ func (s *Store) Photo(ctx context.Context, name string, small bool) ([]byte, err
 	return data, nil
 }
 
-// unshown are the photos that no thing shows, now or in any revision that could be gone back to.
+// unshown are the photos of nothing, now or in any revision that could be gone back to.
 const unshown = ` NOT EXISTS (SELECT 1 FROM items WHERE instr(doc, photos.name) > 0)
-	AND NOT EXISTS (SELECT 1 FROM parts_changed WHERE part = 'items' AND (instr(before, photos.name) > 0 OR instr(after, photos.name) > 0))`
+	AND NOT EXISTS (SELECT 1 FROM containers WHERE instr(doc, photos.name) > 0)
+	AND NOT EXISTS (SELECT 1 FROM places WHERE instr(doc, photos.name) > 0)
+	AND NOT EXISTS (SELECT 1 FROM parts_changed WHERE part IN ('items', 'containers', 'places') AND (instr(before, photos.name) > 0 OR instr(after, photos.name) > 0))`
 
 // DropPhotos takes photos out that no thing shows or showed.
 func (s *Store) DropPhotos(ctx context.Context, names []string) error {

@@ -264,13 +264,13 @@ func (r *rescue) events(into *Rescued) {
 // photos that the things of the shop show, as far as they can be read.
 func (r *rescue) photos(sh *shop.Shop) map[string][]byte {
 	out := map[string][]byte{}
-	for i := range sh.Items {
-		for _, name := range sh.Items[i].Photos {
+	sh.Pictures(func(of shop.Pictured) {
+		for _, name := range *of.List {
 			var data []byte
 			if err := r.db.QueryRowContext(r.ctx, `SELECT large FROM photos WHERE name = ?`, name).Scan(&data); err == nil {
 				out[name] = data
 			}
 		}
-	}
+	})
 	return out
 }

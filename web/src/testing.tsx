@@ -68,6 +68,7 @@ export function item(p: Partial<Item>): Item {
     status: "",
     keep: false,
     notes: "",
+    trip: "",
     ...p,
   };
 }
@@ -95,6 +96,8 @@ export function place(p: Partial<Place>): Place {
     seconds: 0,
     fill: 0,
     labelled: false,
+    pictured: "",
+    photos: [],
     ...p,
   };
 }

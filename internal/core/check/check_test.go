@@ -113,8 +113,8 @@ func TestWhatTheBuildingWantsClearIsACaution(t *testing.T) {
 		code, where string
 		spoil       func(*shop.Shop)
 	}{
-		"a bench in the swing of the door":     {"door-swing", "sharpening", func(s *shop.Shop) { station(s, "sharpening").Y = mm(600) }},
-		"a bench before the panel":             {"panel", "sharpening", func(s *shop.Shop) { station(s, "sharpening").Y = mm(1400) }},
+		"a bench in the swing of the door": {"door-swing", "sharpening", func(s *shop.Shop) { station(s, "sharpening").Y = mm(600) }},
+		"a bench before the panel":         {"panel", "sharpening", func(s *shop.Shop) { station(s, "sharpening").Y = mm(1400) }},
 		"more current than a breaker carries": {"current", "bandsaw", func(s *shop.Shop) {
 			s.Circuits = []shop.Circuit{{ID: "c1", Amps: 10}, {ID: "c2", Amps: 16}}
 			for i := range s.Stations {

@@ -25,7 +25,9 @@ func circuits(s *shop.Shop) Group {
 
 // enterCircuit changes a circuit; "+" is a new one, of the name that was typed.
 func enterCircuit(s *shop.Shop, at []string, r reader) error {
-	taken := func(id string) bool { return slices.ContainsFunc(s.Circuits, func(c shop.Circuit) bool { return c.ID == id }) }
+	taken := func(id string) bool {
+		return slices.ContainsFunc(s.Circuits, func(c shop.Circuit) bool { return c.ID == id })
+	}
 	if len(at) == 1 && at[0] == "+" {
 		if r.text == "" {
 			return nil

@@ -69,7 +69,7 @@ func Put(s *shop.Shop, st shop.Station, wish Wish) (placed shop.Station, blocked
 	if why == nil {
 		why = g.Reached(&spots[0].st, g.clear.AisleSide)
 	}
-	if wish.From != nil && why != nil && why.Kind != "outside" {
+	if wish.From != nil && why != nil && why.Kind != "outside" && g.outline.Contains(spots[0].st.Stand.Geometry()) {
 		return spots[0].st, why, nil
 	}
 	if wish.Anyhow {
@@ -88,6 +88,9 @@ func (g *Ground) leastBad(spots []candidate) (shop.Station, *Blocked) {
 	var best *shop.Station
 	var in *Blocked
 	for i := range spots {
+		if !g.outline.Contains(spots[i].st.Stand.Geometry()) {
+			continue // what else is in the way there says nothing of it
+		}
 		why := g.At(&spots[i].st)
 		if why == nil {
 			why = g.Reached(&spots[i].st, 0)

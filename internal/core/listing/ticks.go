@@ -20,7 +20,8 @@ type Row struct {
 }
 
 // Ticks is the list for a place, empty for what has no home yet: what is ticked there already comes first, then what the
-// makers of such things have, what the place can hold before what it cannot. Only kinds that a text finds.
+// makers of such things have, what the place can hold before what it cannot. Only kinds that a text finds; one of which a word
+// and more is typed is meant whether the place can hold it or not.
 func Ticks(s *shop.Shop, place, text string) []Row {
 	p, here := shop.NewIndex(s).Place(place), map[string]int{}
 	for i := range s.Items {
@@ -37,15 +38,16 @@ func Ticks(s *shop.Shop, place, text string) []Row {
 		}
 		out = append(out, t)
 	}
-	slices.SortStableFunc(out, func(a, b Row) int { return a.order() - b.order() })
+	text = strings.ToLower(strings.TrimSpace(text))
+	slices.SortStableFunc(out, func(a, b Row) int { return a.order(text) - b.order(text) })
 	return out
 }
 
-func (t *Row) order() int {
+func (t *Row) order(text string) int {
 	switch {
 	case t.Here > 0:
 		return 0
-	case t.Fits:
+	case t.Fits, t.Kind.Name == text, strings.Contains(text, " ") && strings.HasPrefix(t.Kind.Name, text):
 		return 1
 	}
 	return 2

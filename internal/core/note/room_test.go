@@ -106,7 +106,7 @@ A: door 2' 8" × 6' 6", 1' from the left, opens out. B: outlets at 2' 6", 9' up 
 		assert.Equal(t, "D", a.Floor.Fall.Toward)
 	})
 	t.Run("an L, an alcove, a roller door", func(t *testing.T) {
-		a := read(t, length.Metric, "6.2 x 3 x 2.55, less 2 x 1.5 at corner BC, roller door A 2.5 x 2.2 at .25, alcove B 1.2 x 2 at 1 deep .4, ceiling joists every 400 across, block everywhere")
+		a := read(t, length.Metric, "6.2 x 3 x 2.55, less 2 x 1.5 at corner BC, roller door A 2.5 x 2.2 at .25, alcove B 1.2 x 2 at 1 deep .4, clock D 300x300 at .4 up 1.7, ceiling joists every 400 across, block everywhere")
 		require.Len(t, a.Walls, 6)
 		var long []float64
 		for i := range a.Walls {
@@ -116,6 +116,7 @@ A: door 2' 8" × 6' 6", 1' from the left, opens out. B: outlets at 2' 6", 9' up 
 		assert.InDelta(t, 6.2*3-2*1.5, math.Abs(a.Outline().Area())/1e6, .001)
 		assert.Equal(t, "block", a.Walls[3].Surface)
 		assert.Equal(t, length.MM(400), feature(t, a, "B-niche").D)
+		assert.Equal(t, "clock", feature(t, a, "D-keepsake").Name, "what hangs there for its own sake stays")
 	})
 }
 

@@ -471,7 +471,7 @@ var features = []struct {
 	{"window", "window"}, {"windows", "window"}, {"glass", "window"}, {"glazed", "window"}, {"glazing", "window"},
 	{"consumer unit", "panel"}, {"fuse box", "panel"}, {"breaker panel", "panel"}, {"electrical panel", "panel"}, {"panel", "panel"},
 	{"outlets", "outlet"}, {"outlet", "outlet"}, {"sockets", "outlet"}, {"socket", "outlet"}, {"switch", "switch"}, {"light switch", "switch"},
-	{"radiator", "heater"}, {"heater", "heater"}, {"stove", "heater"}, {"pipe", "pipe"}, {"beam", "beam"}, {"alcove", "niche"}, {"niche", "niche"}, {"recess", "niche"},
+	{"radiator", "heater"}, {"heater", "heater"}, {"stove", "heater"}, {"pipe", "pipe"}, {"beam", "beam"}, {"alcove", "niche"}, {"niche", "niche"}, {"recess", "niche"}, {"keepsake", "keepsake"}, {"heirloom", "keepsake"}, {"picture", "keepsake"}, {"painting", "keepsake"}, {"clock", "keepsake"}, {"mirror", "keepsake"},
 }
 
 func (r *room) featureKind() (k shop.FeatureKind, at, n int) {
@@ -545,6 +545,9 @@ func (r *room) readFeature() {
 		}
 	}
 	r.drop("house", "garden", "yard", "street", "outside", "main", "back", "front", "side", "sticks", "stands", "from", "left", "at", "along", "up", "sill", "opens", "rolls", "under", "ceiling", "fixed", "one", "two", "three", "whole", "over", "floor")
+	if kind == "keepsake" {
+		words["name"] = called
+	}
 	// What is left along the wall: of plates, where the others are; of others, a width.
 	xs := []length.Length{values["x"]}
 	if loose := r.loose(); len(loose) > 0 {
@@ -578,7 +581,7 @@ func (r *room) readFeature() {
 		put(as(length.Millimetre), "h")
 		put(as(0), "z", "x")
 		put(itself, "w", "x", "z", "h", "d")
-		for _, field := range []string{"swing", "hinge", "shape"} {
+		for _, field := range []string{"swing", "hinge", "shape", "name"} {
 			if words[field] != "" {
 				r.enter(justAdded+"/"+field, words[field])
 			}

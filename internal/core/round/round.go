@@ -117,6 +117,8 @@ type Place struct {
 	Seconds   float64        `json:"seconds" doc:"weekly handling of what is in it"`
 	Fill      float64        `json:"fill" doc:"share of its room that is taken"`
 	Labelled  bool           `json:"labelled" doc:"a label outside says what is in it"`
+	Pictured  string         `json:"pictured" doc:"what its photos are of: the place itself, or the container it is in"`
+	Photos    []string       `json:"photos" nullable:"false" doc:"names of those photos"`
 }
 
 // Thing stands on the floor or hangs as a container on a wall.
@@ -182,6 +184,7 @@ type Item struct {
 	Status    string      `json:"status" doc:"wished, limbo, or empty when owned"`
 	Keep      bool        `json:"keep" doc:"never suggested for leaving"`
 	Notes     string      `json:"notes"`
+	Trip      string      `json:"trip" doc:"what the area is called that it is fetched from; empty when it lives in one it is used in"`
 }
 
 // Plan is the floor seen from above: the key to the round.
@@ -439,6 +442,13 @@ func (d *artist) placesOf() {
 		f := d.m.Front(i)
 		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Word: p.Kind.Keeping().Word(), Style: p.Style, Elevation: at.elevation, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
 			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at), Labelled: p.Labelled}
+		of := p.ID
+		if d.m.Index.Container(p.At.In) != nil {
+			of = p.At.In
+		}
+		if x, ok := d.s.Stored(of); ok {
+			out.Pictured, out.Photos = of, append([]string{}, *x.List...)
+		}
 		d.places[p.ID] = i
 		d.r.Places = append(d.r.Places, out)
 	}
@@ -480,6 +490,7 @@ func (d *artist) items() {
 			drawn.KG += it.KG.KG() * float64(n)
 			drawn.Seconds += o.Seconds * float64(n) / float64(it.Number())
 		}
+		o.Trip = d.trip(it)
 		if d.m.Index.Loose(it) > 0 {
 			o.Lies = it.Lies
 		}
@@ -498,6 +509,28 @@ func (d *artist) items() {
 	for k := range d.r.Places {
 		d.r.Places[k].Fill = d.e.Fill(k)
 	}
+}
+
+// trip is what the area is called that somebody goes to for an item, from the area it is used in.
+func (d *artist) trip(it *shop.Item) string {
+	var from []*shop.Area
+	for _, id := range it.UsedAt {
+		if st := d.m.Index.Station(id); st != nil {
+			from = append(from, d.m.Index.Area(st.Area))
+		}
+	}
+	if len(from) == 0 {
+		from = append(from, d.m.Index.Area(""))
+	}
+	for _, h := range d.m.Index.Homes(it.ID) {
+		if p := d.m.Index.Place(h.Place); p != nil {
+			_, where := d.m.Index.Chain(&p.At)
+			if a := d.m.Index.Area(where.Area); a != nil && !where.Away && !slices.Contains(from, a) {
+				return a.Called()
+			}
+		}
+	}
+	return ""
 }
 
 // pieces of a home as they are seen from the front.

@@ -73,6 +73,7 @@ var features = []feature{
 	{name: "pipe", usual: sized(0, 50, 2000, 60), asked: solid, margin: 30, covering: Hides, across: true, depth: "stands out"},
 	{name: "beam", usual: sized(2000, 200, 200, 150), asked: solid, covering: Hides, across: true, depth: "stands out"},
 	{name: "niche", usual: sized(1000, 400, 400, 100), asked: solid, covering: Harmless, depth: "deep", recess: true},
+	{name: "keepsake", usual: sized(1500, 400, 300, 40), asked: solid, depth: "stands out"}, // a picture, a clock: it stays where it hangs
 }
 
 // FeatureKinds that a wall may have, in the order they are offered.

@@ -263,6 +263,7 @@ type Container struct {
 	DustTight bool          `json:"dust_tight,omitempty" doc:"keeps dust out"`
 	Lockable  bool          `json:"lockable,omitempty" doc:"can be locked"`
 	Portable  bool          `json:"portable,omitempty" doc:"one carries it to the work with what is in it"`
+	Photos    []string      `json:"photos,omitempty" doc:"names of its photos in the folder photos of a zip, best first"`
 	Fixing    *Fixing       `json:"fixing,omitempty" doc:"how it is screwed to the wall"`
 }
 
@@ -305,6 +306,7 @@ type Place struct {
 	Fill     float64         `json:"fill,omitempty" min:"0" max:"1" doc:"share of a bin's volume that can be used; 0.6 when left out"`
 	Labelled bool            `json:"labelled,omitempty" doc:"a label outside says what is in it"`
 	When     []string        `json:"when,omitempty" doc:"modes in which it can be reached; all when left out"`
+	Photos   []string        `json:"photos,omitempty" doc:"names of its photos in the folder photos of a zip, best first"`
 	Notes    string          `json:"notes,omitempty" doc:"free text"`
 }
 

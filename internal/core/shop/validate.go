@@ -38,6 +38,7 @@ func (s *Shop) Validate() error {
 	}
 	v.places()
 	v.items()
+	v.photos()
 	v.homes()
 	v.modes()
 	v.events()
@@ -396,6 +397,16 @@ func (v validator) places() {
 // photoName keeps photos in their folder.
 var photoName = regexp.MustCompile(`^[A-Za-z0-9_-][A-Za-z0-9._-]{0,99}$`)
 
+func (v validator) photos() {
+	v.s.Pictures(func(p Pictured) {
+		for k, name := range *p.List {
+			if !photoName.MatchString(name) {
+				v.f.add(fmt.Sprintf("%s.photos[%d]", p.Path, k), "%q is no name of a photo; it is made of letters, digits, dots, - and _, as bench.jpg", name)
+			}
+		}
+	})
+}
+
 func (v validator) items() {
 	for i := range v.s.Items {
 		it := &v.s.Items[i]
@@ -403,11 +414,6 @@ func (v validator) items() {
 		for k, id := range it.UsedAt {
 			if v.ix.Station(id) == nil {
 				v.f.add(fmt.Sprintf("%s.used_at[%d]", path, k), "there is no station %q", id)
-			}
-		}
-		for k, name := range it.Photos {
-			if !photoName.MatchString(name) {
-				v.f.add(fmt.Sprintf("%s.photos[%d]", path, k), "%q is no name of a photo; it is made of letters, digits, dots, - and _, as bench.jpg", name)
 			}
 		}
 		if it.Lies != "" && v.ix.Place(it.Lies) == nil {

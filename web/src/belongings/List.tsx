@@ -6,7 +6,7 @@ import { flushSync } from "react-dom";
 import { toast } from "sonner";
 import type { Item } from "../api/client";
 import { usePhotos } from "../photo/Photos";
-import { weight, type Units } from "../units";
+import { seconds, weight, type Units } from "../units";
 import { edited, Row, rowHeight, type Acts, type Editing } from "./Row";
 import { useSet, type Column, type Line } from "./useList";
 import { useDone } from "../app/shop";
@@ -391,7 +391,7 @@ function Head({
           <b>{line.group}</b>
           <span className="text-small text-quiet">
             {line.things} {line.things === 1 ? "thing" : "things"}, {line.pieces} {line.pieces === 1 ? "piece" : "pieces"},{" "}
-            {weight(line.kg, units)}
+            {weight(line.kg, units)}, {seconds(line.seconds)} a week
           </span>
         </button>
       </div>

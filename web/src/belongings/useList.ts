@@ -40,7 +40,7 @@ export const columns: Column[] = [
 export const usual = columns.slice(0, 12).map((c) => c.id);
 
 /** Grouping is what the list is grouped by. */
-export type Grouping = "" | "family" | "used_at" | "place" | "flags" | "kind";
+export type Grouping = "" | "family" | "used_at" | "place" | "flags" | "kind" | "trip";
 
 export const groupings: { value: Grouping; name: string }[] = [
   { value: "", name: "not grouped" },
@@ -49,11 +49,13 @@ export const groupings: { value: Grouping; name: string }[] = [
   { value: "place", name: "by place" },
   { value: "flags", name: "by special care" },
   { value: "kind", name: "by kind" },
+  { value: "trip", name: "by trip" },
 ];
 
 /** Line of the list: a thing, or the head of a group. */
 export type Line =
-  { group: string; things: number; pieces: number; kg: number; item?: undefined } | { item: Item; nth: number; group?: undefined };
+  | { group: string; things: number; pieces: number; kg: number; seconds: number; item?: undefined }
+  | { item: Item; nth: number; group?: undefined };
 
 const without: Record<Grouping, string> = {
   "": "",
@@ -62,6 +64,7 @@ const without: Record<Grouping, string> = {
   place: "no home yet",
   flags: "no special care",
   kind: "no kind",
+  trip: "no trip",
 };
 
 /** grouped puts things under the heads of their groups; one in several groups is under each. */
@@ -82,6 +85,7 @@ export function grouped(items: Item[], by: Grouping, folded: Set<string> = new S
       things: list.length,
       pieces: list.reduce((n, i) => n + i.count, 0),
       kg: list.reduce((n, i) => n + i.count * i.kg, 0),
+      seconds: list.reduce((n, i) => n + i.seconds, 0),
     };
     if (folded.has(group)) return [head];
     return [

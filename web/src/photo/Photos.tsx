@@ -8,8 +8,8 @@ import { reduced } from "./reduce";
 import { useDone } from "../app/shop";
 import { photo } from "./Thumb";
 
-/** usePhotos attaches photos and takes them away. */
-export function usePhotos() {
+/** usePhotos attaches photos of things or of storage and takes them away. */
+export function usePhotos(of: "items" | "places" = "items") {
   const client = useQueryClient();
   const settled = {
     onSettled: () => client.invalidateQueries({ queryKey: keys.round }),
@@ -17,7 +17,7 @@ export function usePhotos() {
   };
   const add = useMutation({
     mutationFn: async (v: { item: string; base: number; file: Blob }) => {
-      const answer = await fetch(at(`/api/v1/items/${encodeURIComponent(v.item)}/photos`), {
+      const answer = await fetch(at(`/api/v1/${of}/${encodeURIComponent(v.item)}/photos`), {
         method: "POST",
         headers: onto(v.base),
         body: await reduced(v.file),
@@ -30,7 +30,7 @@ export function usePhotos() {
   const remove = useMutation({
     mutationFn: async (v: { item: string; base: number; name: string }) =>
       unwrap(
-        await api.DELETE("/api/v1/items/{id}/photos/{name}", { params: { path: { id: v.item, name: v.name } }, headers: onto(v.base) }),
+        await api.DELETE(`/api/v1/${of}/{id}/photos/{name}`, { params: { path: { id: v.item, name: v.name } }, headers: onto(v.base) }),
       ),
     ...settled,
     onSuccess: (r) => done("The photo is removed.", r),
@@ -38,21 +38,23 @@ export function usePhotos() {
   return { add, remove };
 }
 
-/** Photos of a thing: a look at each, another one, one less. */
+/** Photos of a thing or of storage: a look at each, another one, one less. */
 export function Photos({
   id,
   name,
   photos,
   revision,
   height = 44,
+  of,
 }: {
   id: string;
   name: string;
   photos: string[];
   revision: number;
   height?: number;
+  of?: "items" | "places";
 }) {
-  const { add, remove } = usePhotos();
+  const { add, remove } = usePhotos(of);
   return (
     <div className="flex flex-wrap items-center gap-2" data-testid="photos">
       {photos.map((p) => (

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, keys, unwrap, type Place, type Round } from "../api/client";
 import { useShown } from "../app/shown";
+import { Photos } from "../photo/Photos";
 import { Facts, Inside, Where } from "../places/Inside";
 import { load, seconds, size, percent } from "../units";
 import { Findings } from "./Findings";
@@ -34,6 +35,9 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
         </>
       }
     >
+      {p.pictured && (
+        <Photos of="places" id={p.pictured} name={host?.name ?? (p.name || p.id)} photos={p.photos} revision={revision} height={64} />
+      )}
       <Part title="What it carries">
         <Row label="load" value={load(p.kg, p.capacity, units)} />
         {p.capacity > 0 && (

@@ -21,6 +21,7 @@ export const adds: Record<string, [string, string]> = {
   pipe: ["i", "pipe"],
   beam: ["b", "beam"],
   niche: ["n", "niche"],
+  keepsake: ["k", "keepsake"],
   pit: ["t", "pit"],
 };
 
