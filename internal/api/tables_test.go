@@ -186,22 +186,44 @@ func TestAPhotoIsAttachedShownTakenAwayAndTravels(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(raw), `"photos":["`+got.Name+`"]`)
 
+	// One of a cabinet, by what is in it and by itself; it is of no thing, and nobody takes it for one that nothing shows.
+	code, _, raw = c.raw(http.MethodPost, "/api/v1/places/K1/photos?base=2", jpegOf(t, 400, 300))
+	require.Equal(t, 200, code, string(raw))
+	var cabinet struct {
+		Name string `json:"name"`
+	}
+	require.NoError(t, json.Unmarshal(raw, &cabinet))
+	_, err = c.st.CollectPhotos(t.Context())
+	require.NoError(t, err)
+	require.NoError(t, c.st.DropPhotos(t.Context(), []string{cabinet.Name}))
+	code, _, _ = c.raw(http.MethodGet, "/api/v1/photos/"+cabinet.Name, nil)
+	assert.Equal(t, 200, code)
+	_, _, raw = c.raw(http.MethodGet, "/api/v1/round", nil)
+	assert.Contains(t, string(raw), `"pictured":"K1","photos":["`+cabinet.Name+`"]`)
+	code, _, _ = c.raw(http.MethodPost, "/api/v1/places/nowhere/photos?base=3", jpegOf(t, 40, 30))
+	assert.Equal(t, 422, code)
+
 	// With its photos into another shop.
 	code, _, zip := c.raw(http.MethodGet, "/api/v1/export/zip", nil)
 	require.Equal(t, 200, code)
 	other := start(t)
 	code, _, raw = other.raw(http.MethodPut, "/api/v1/shop/zip?base=1", zip)
 	require.Equal(t, 200, code, string(raw))
+	code, _, _ = other.raw(http.MethodGet, "/api/v1/photos/"+cabinet.Name, nil)
+	assert.Equal(t, 200, code)
 	_, _, there := other.raw(http.MethodGet, "/api/v1/photos/"+got.Name, nil)
 	assert.True(t, bytes.Equal(large, there), "the same picture, byte for byte")
 	code, _, raw = other.raw(http.MethodPut, "/api/v1/shop/zip?base=2", []byte("no zip"))
 	assert.Equal(t, 422, code, string(raw))
 
-	code, _, _ = c.raw(http.MethodDelete, "/api/v1/items/jack-plane/photos/"+got.Name+"?base=2", nil)
+	code, _, _ = c.raw(http.MethodDelete, "/api/v1/items/jack-plane/photos/"+got.Name+"?base=3", nil)
+	assert.Equal(t, 200, code)
+	code, _, _ = c.raw(http.MethodDelete, "/api/v1/places/K1/photos/"+cabinet.Name+"?base=4", nil)
 	assert.Equal(t, 200, code)
 	sh, _ := c.st.Shop()
 	assert.Empty(t, shop.NewIndex(sh).Item("jack-plane").Photos)
-	code, _ = c.do(http.MethodPost, "/api/v1/undo", map[string]any{"base": 3})
+	assert.Empty(t, shop.NewIndex(sh).Container("K1").Photos)
+	code, _ = c.do(http.MethodPost, "/api/v1/undo", map[string]any{"base": 5})
 	assert.Equal(t, 200, code)
 	code, _, _ = c.raw(http.MethodGet, "/api/v1/photos/"+got.Name, nil)
 	assert.Equal(t, 200, code, "what undo brings back is still there")

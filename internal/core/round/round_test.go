@@ -10,6 +10,7 @@ import (
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 )
 
 func of(t *testing.T, data []byte) (*shop.Shop, *round.Round) {
@@ -116,4 +117,39 @@ func TestTotalsAddUp(t *testing.T) {
 	}
 	assert.InDelta(t, sum-homeless, fetched, 1e-6, "what is fetched from the stations is what is not lost")
 	assert.Len(t, r.Plan.Stations, len(s.Stations))
+}
+
+// A trip is gone for what lives in another area than the one it is used in, and for nothing else.
+func TestATripIsGoneToWhereAThingLivesAndIsNotUsed(t *testing.T) {
+	trips := 0
+	for seed := range shoptest.Seeds(30) {
+		s := shoptest.Random(seed, shoptest.Few)
+		p, err := fit.New(s)
+		require.NoError(t, err)
+		r := round.Of(p.AsItIs())
+		ix := shop.NewIndex(s)
+		for _, it := range r.Items {
+			home := ""
+			for _, h := range ix.Homes(it.ID) {
+				_, at := ix.Chain(&ix.Place(h.Place).At)
+				if home = ""; !at.Away {
+					home = ix.Area(at.Area).ID
+				}
+			}
+			used := map[string]bool{}
+			for _, id := range it.UsedAt {
+				used[ix.Area(ix.Station(id).Area).ID] = true
+			}
+			if len(used) == 0 {
+				used[s.Areas[0].ID] = true
+			}
+			if home != "" && !used[home] {
+				trips++
+				assert.Equal(t, ix.Area(home).Called(), it.Trip, it.ID)
+			} else {
+				assert.Empty(t, it.Trip, it.ID)
+			}
+		}
+	}
+	assert.Positive(t, trips)
 }

@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"hobrak/demo"
 	"hobrak/internal/core/access"
@@ -242,4 +243,32 @@ func TestWhatMayNotBeFixedIsNotOffered(t *testing.T) {
 		assert.Contains(t, strings.Join(site.Cautions, " "), "before you drill")
 	}
 	assert.Equal(t, len(space(shop.AnyHoles, stands).Sites), len(space(shop.NoHoles, stands).Sites))
+}
+
+// Where few holes are wanted each is counted for what it is said to be worth; what stands needs none.
+func TestEachHoleHasItsPriceWhereFewAreWanted(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		kind := rapid.SampledFrom(storage.Builders()).Draw(t, "kind")
+		each := rapid.Float64Range(0, 200).Draw(t, "each")
+		s, err := shop.Read(demo.Slipway)
+		require.NoError(t, err)
+		s.Settings.Fixing = shop.FewHoles
+		s.Settings.Estimates = map[string]float64{"hole": each}
+		d, err := storage.Size(kind.ID, "new", storage.Need{Items: clamps(s)})
+		if err != nil {
+			return
+		}
+		found, err := where(t, s, d)
+		require.NoError(t, err)
+		for i, c := range found.Sites {
+			assert.InDelta(t, each*float64(c.Holes), c.Price, 1e-9)
+			if c.FromFloor {
+				assert.Zero(t, c.Holes, "what stands is not screwed on to be offered")
+			}
+			if i > 0 && len(c.Barred) == 0 {
+				before := found.Sites[i-1]
+				assert.LessOrEqual(t, before.Seconds+before.Price, c.Seconds+c.Price+1e-9)
+			}
+		}
+	})
 }
