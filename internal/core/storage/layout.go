@@ -114,7 +114,11 @@ func (out *Layout) notes(p *shop.Place, homes []shop.Home, item func(id string) 
 		say("empty")
 		return
 	}
-	say("%d pieces, %s", pieces, kg)
+	some := "1 piece"
+	if pieces > 1 {
+		some = fmt.Sprintf("%d pieces", pieces)
+	}
+	say("%s, %s", some, kg)
 	out.Notes = append(out.Notes, misfits...)
 	switch {
 	case p.Capacity > 0 && kg > p.Capacity:

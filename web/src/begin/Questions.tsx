@@ -125,16 +125,19 @@ export function Questions({ revision, onBegun }: { revision: number; onBegun: ()
             ]}
             onPick={setUnits}
           />
-          <Choices
-            as="words"
-            label="One and a half is written"
-            value={decimal}
-            choices={[
-              { value: "point", name: "1.5" },
-              { value: "comma", name: "1,5" },
-            ]}
-            onPick={setDecimal}
-          />
+          <span className="flex items-baseline gap-2">
+            <span className="text-small text-quiet">one and a half is</span>
+            <Choices
+              as="words"
+              label="One and a half is written"
+              value={decimal}
+              choices={[
+                { value: "point", name: "1.5" },
+                { value: "comma", name: "1,5" },
+              ]}
+              onPick={setDecimal}
+            />
+          </span>
         </span>
         {wrong("units")}
       </Asked>

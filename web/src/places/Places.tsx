@@ -369,7 +369,7 @@ function Made({ design: d, round, units, onPick }: { design: Designed; round: Ro
       <p>
         <b>{d.kind.title}</b>{" "}
         <span className="text-small text-quiet">
-          {d.kind.about}. {d.pieces} pieces, {weight(d.kg, units)}, {percent(d.fill)} full, {d.spare} free
+          {d.kind.about}. {d.pieces} {d.pieces === 1 ? "piece" : "pieces"}, {weight(d.kg, units)}, {percent(d.fill)} full, {d.spare} free
         </span>
       </p>
       <Plan layout={d.front} units={units} width={wide - 40} height={230} onPick={onPick} label={d.kind.title} />

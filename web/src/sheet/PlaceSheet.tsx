@@ -36,7 +36,9 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
       }
     >
       {p.pictured && (
-        <Photos of="places" id={p.pictured} name={host?.name ?? (p.name || p.id)} photos={p.photos} revision={revision} height={64} />
+        <div className="mt-2">
+          <Photos of="places" id={p.pictured} name={host?.name ?? (p.name || p.id)} photos={p.photos} revision={revision} height={64} />
+        </div>
       )}
       <Part title="What it carries">
         <Row label="load" value={load(p.kg, p.capacity, units)} />

@@ -19,7 +19,7 @@ export function Tickbox({ on, onChange, disabled, label, children }: Props) {
       onCheckedChange={(v) => onChange(v === true)}
       disabled={disabled}
       aria-label={label}
-      className="inline-flex h-4 w-4 shrink-0 items-center justify-center border border-ink bg-paper disabled:opacity-60 data-[state=checked]:bg-blue data-[state=checked]:text-sheet thumb:h-6 thumb:w-6"
+      className="inline-flex h-4 w-4 shrink-0 items-center justify-center border border-ink bg-paper disabled:opacity-60 data-[state=checked]:bg-blue data-[state=checked]:text-sheet thumb:h-6 thumb:min-h-6! thumb:w-6"
     >
       <Checkbox.Indicator>
         <Check size={13} strokeWidth={3} aria-hidden />
