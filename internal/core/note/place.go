@@ -22,6 +22,7 @@ type PlaceReading struct {
 	Heights   []length.Length // said above the floor: of a shelf, of rails from below
 	Drop      length.Length   // how low a rack hangs under the ceiling
 	On        string          // the place it stands on, or the station it is over
+	Under     string          // the station it is under
 }
 
 // stored is a kind of storage: what it is called, and how what was said becomes a place.
@@ -86,7 +87,7 @@ func Place(s *shop.Shop, text string) PlaceReading {
 	case out.Unclear():
 		out.Why = "something is not clear"
 	default:
-		out.Container, out.Places, out.Where, out.Heights, out.Drop, out.On = r.container, r.places, r.at, r.zs, r.drop, r.on
+		out.Container, out.Places, out.Where, out.Heights, out.Drop, out.On, out.Under = r.container, r.places, r.at, r.zs, r.drop, r.on, r.under
 		if r.kind.hung && len(out.Heights) == 0 {
 			out.Heights = []length.Length{length.MM(r.kind.z)}
 		}
@@ -114,7 +115,7 @@ type place struct {
 	w, h, d   length.Length
 	zs        []length.Length
 	drop      length.Length
-	on        string
+	on, under string
 	container *shop.Container
 	places    []shop.Place
 }
@@ -204,7 +205,7 @@ func (r *place) rated() {
 	}
 }
 
-// over a station, or on a place.
+// over or under a station, or on a place.
 func (r *place) over() {
 	for i := range r.all {
 		if !r.is(i, "over", "on", "under") {
@@ -228,9 +229,17 @@ func (r *place) over() {
 			return
 		}
 		for _, st := range r.shop.Stations {
-			if r.is(i, "over") && (strings.EqualFold(st.ID, id) || strings.EqualFold(string(st.Kind), id) || strings.Contains(strings.ToLower(st.Name), r.all[k].text)) {
+			if !strings.EqualFold(st.ID, id) && !strings.EqualFold(string(st.Kind), id) && !strings.Contains(strings.ToLower(st.Name), r.all[k].text) {
+				continue
+			}
+			if r.is(i, "over") {
 				r.on = st.ID
 				r.piece(i, k+1, "at", "over %s", st.Name)
+				return
+			}
+			if r.is(i, "under") {
+				r.under = st.ID
+				r.piece(i, k+1, "at", "under %s", st.Name)
 				return
 			}
 		}

@@ -32,6 +32,10 @@ func State(s *shop.Shop, r note.PlaceReading) (id, blocked string, err error) {
 		}
 	case r.On != "" && r.Container != nil && shop.NewIndex(s).Place(r.On) != nil:
 		at = shop.At{In: r.On}
+	case r.Under != "":
+		if at, err = statedUnder(s, r, w, h, d); err != nil {
+			return "", "", err
+		}
 	case len(r.Heights) > 0:
 		if at, err = statedOnWall(s, area, r, w, h); err != nil {
 			return "", "", err
@@ -112,6 +116,41 @@ func statedOnWall(s *shop.Shop, area *shop.Area, r note.PlaceReading, w, h lengt
 		return shop.At{}, fmt.Errorf("at %s and %s high it would reach up to %s, but wall %s is %s high there", z, h, z+h, wall, top)
 	}
 	return shop.At{Wall: wall, X: *from, Z: z}, nil
+}
+
+// statedUnder is where something is under the top of a station: beside what is there already, from the left.
+func statedUnder(s *shop.Shop, r note.PlaceReading, w, h, d length.Length) (shop.At, error) {
+	st := shop.NewIndex(s).Station(r.Under)
+	if st == nil {
+		return shop.At{}, fmt.Errorf("there is no station %q", r.Under)
+	}
+	if h > st.H || d > st.D {
+		return shop.At{}, fmt.Errorf("%s high and %s deep does not go under %s, which is %s high and %s deep", h, d, st.Name, st.H, st.D)
+	}
+	type stretch struct{ from, to length.Length }
+	var taken []stretch
+	for i := range s.Containers {
+		if c := &s.Containers[i]; c.At.Station == st.ID {
+			taken = append(taken, stretch{c.At.X, c.At.X + c.W})
+		}
+	}
+	for i := range s.Places {
+		if p := &s.Places[i]; p.At.Station == st.ID {
+			taken = append(taken, stretch{p.At.X, p.At.X + p.W})
+		}
+	}
+	slices.SortFunc(taken, func(a, b stretch) int { return int(a.from - b.from) })
+	x := length.Length(0)
+	for _, t := range taken {
+		if t.from >= x+w {
+			break
+		}
+		x = max(x, t.to)
+	}
+	if x+w > st.W {
+		return shop.At{}, fmt.Errorf("under %s only %s of its %s are free; %s needs more", st.Name, st.W-x, st.W, w)
+	}
+	return shop.At{Station: st.ID, X: x}, nil
 }
 
 // statedUnderCeiling is where a rack hangs: in the middle of the room as far as that is free, so low as was said.

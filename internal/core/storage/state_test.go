@@ -2,6 +2,7 @@ package storage_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -127,7 +128,7 @@ func TestStatedStorageLeavesTheShopWhole(t *testing.T) {
 			if rapid.Bool().Draw(t, "sized") {
 				line += fmt.Sprintf(" %dx%dx%d", rapid.IntRange(200, 2000).Draw(t, "w"), rapid.IntRange(200, 2000).Draw(t, "h"), rapid.IntRange(50, 600).Draw(t, "d"))
 			}
-			line += rapid.SampledFrom([]string{"", " wall A", " wall B", " wall C 0.4", " over the bench", " rated 40kg", ", 4 shelves"}).Draw(t, "where")
+			line += rapid.SampledFrom([]string{"", " wall A", " wall B", " wall C 0.4", " over the bench", " under the bench", " under the bench", " rated 40kg", ", 4 shelves"}).Draw(t, "where")
 			r := note.Place(s, line)
 			if r.Entry == nil {
 				continue
@@ -138,8 +139,34 @@ func TestStatedStorageLeavesTheShopWhole(t *testing.T) {
 				continue
 			}
 			require.NoError(t, s.Validate(), line)
+			if strings.Contains(line, "under") {
+				requireBeneath(t, s, line)
+			}
 			_, err := check.Shop(s)
 			require.NoError(t, err, line)
 		}
 	})
+}
+
+// requireBeneath holds where all that is under a bench is within its top and beside each other.
+func requireBeneath(t *rapid.T, s *shop.Shop, line string) {
+	taken := [][2]length.Length{}
+	add := func(at *shop.At, w, h, d length.Length) {
+		if at.Station != "bench" {
+			return
+		}
+		require.LessOrEqual(t, at.X+w, s.Stations[0].W, line)
+		require.LessOrEqual(t, at.Z+h, s.Stations[0].H, line)
+		require.LessOrEqual(t, d, s.Stations[0].D, line)
+		for _, o := range taken {
+			require.True(t, at.X >= o[1] || at.X+w <= o[0], "%s: %s to %s is taken", line, o[0], o[1])
+		}
+		taken = append(taken, [2]length.Length{at.X, at.X + w})
+	}
+	for i := range s.Containers {
+		add(&s.Containers[i].At, s.Containers[i].W, s.Containers[i].H, s.Containers[i].D)
+	}
+	for i := range s.Places {
+		add(&s.Places[i].At, s.Places[i].W, s.Places[i].H, s.Places[i].D)
+	}
 }
