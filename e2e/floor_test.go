@@ -2,6 +2,8 @@ package e2e
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -11,6 +13,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/check"
+	"hobrak/internal/core/feed"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
@@ -197,7 +200,45 @@ func TestAStationIsDraggedAndItsThingsAskForAnother(t *testing.T) {
 	assert.InDelta(t, was.X.MM()+200, stationOf(sh, used).X.MM(), 25)
 	p.click(fmt.Sprintf(`[data-station=%q]`, used))
 	p.wait(`document.querySelector('aside h2')?.innerText === 'Bandsaw'`)
+	p.wait(`document.querySelector('[data-testid=takes]')?.innerText.includes('longest piece')`) // it makes the sheet longer
 	p.button("Remove this station")
 	p.wait(`document.querySelector('[role=alertdialog] [role=combobox]')`)
 	p.axe("what is used there")
+}
+
+// What a machine takes is said where it stands, in each mode, and what to do for a longer piece.
+func TestWhatAMachineTakesIsSaidAndMadeRoomFor(t *testing.T) {
+	p := open(t, "/floor", demo.Slipway)
+	p.wait(`document.querySelector('[data-station=planer]')`)
+	eval[bool](p, `(document.querySelector('[data-station=planer]').focus(), true)`)
+	p.key(kb.Enter)
+	p.wait(`document.querySelector('[data-testid=takes]')?.innerText.includes('longest piece')`)
+	assert.Equal(t, 2, eval[int](p, `document.querySelectorAll('[data-way]').length`), "its way is drawn")
+	all, err := feed.Of(p.shop(), "")
+	require.NoError(t, err)
+	of := all[slices.IndexFunc(all, func(x feed.Taken) bool { return x.Station == "planer" })]
+	says := func() string { return eval[string](p, `document.querySelector('[data-testid=takes]').innerText`) }
+	figure := func(mm float64) string { // with a thin space before the last three
+		text := fmt.Sprintf("%.0f", mm)
+		return strings.TrimPrefix(text[:len(text)-3]+"\u2009"+text[len(text)-3:], "\u2009")
+	}
+	assert.Contains(t, says(), figure(of.Longest)+" mm")
+	ask := func(text string) {
+		eval[bool](p, `(document.querySelector('[data-testid=takes] input').focus(), document.querySelector('[data-testid=takes] input').select(), true)`)
+		p.key(text + kb.Enter)
+	}
+	ask("300 mm")
+	p.wait(`document.querySelector('[data-testid=takes]').innerText.includes('It passes as things stand')`)
+	ask("90 m")
+	p.wait(`/stands for good|nothing is known/.test(document.querySelector('[data-testid=takes]').innerText)`)
+	ask("long")
+	p.wait(`document.querySelector('[data-testid=takes] [role=alert]')`)
+	p.axe("what a machine takes")
+	// In the middle of the room it takes more, or says what stands in its way there.
+	p.button("In the middle")
+	p.current()
+	all, err = feed.Of(p.shop(), "")
+	require.NoError(t, err)
+	of = all[slices.IndexFunc(all, func(x feed.Taken) bool { return x.Station == "planer" })]
+	p.wait(fmt.Sprintf(`document.querySelector('[data-testid=takes]').innerText.includes(%q)`, figure(of.Longest)+" mm"))
 }

@@ -36,6 +36,7 @@ func (s *Server) routes() {
 	s.shopfileRoutes()
 	s.shopRoutes()
 	s.stationRoutes()
+	s.takesRoutes()
 	s.turnRoutes()
 	s.noteRoutes()
 	s.factRoutes()

@@ -80,7 +80,7 @@ type Taken struct {
 	Above   float64   `json:"above" doc:"mm from the table to the lowest that hangs over the way of the longest piece; 0 when nothing does"`
 	ByAbove string    `json:"by_above"`
 	Carries []Carrier `json:"carries" nullable:"false"`
-	// Way are the strips of floor that the longest piece passes over: before the machine, behind it.
+	// Way are the strips of floor that are free for a piece as it stands: before the machine, behind it.
 	Way [2]geometry.Polygon `json:"-"`
 }
 
@@ -321,6 +321,7 @@ func (r *room) taken(st *shop.Station) Taken {
 	in, out := first(t.In), first(t.Out)
 	t.Longest = min(in.At, out.At)
 	t.Endless = t.Longest >= Endless
+	t.Way = [2]geometry.Polygon{back.strip(in.At), l.strip(out.At)}
 	for {
 		next := in
 		if out.At < in.At {
@@ -340,9 +341,6 @@ func (r *room) taken(st *shop.Station) Taken {
 	r.sides(&t, l, st)
 	r.above(&t, l)
 	r.carriers(&t, l, st)
-	for i, w := range [2]lane{back, l} {
-		t.Way[i] = w.strip(t.Longest)
-	}
 	return t
 }
 

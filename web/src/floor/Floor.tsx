@@ -12,6 +12,7 @@ import { Pick } from "../ui/Pick";
 import { TypedIn } from "../ui/TypedIn";
 import { fixed, length, seconds, typedLength } from "../units";
 import { FloorPlan } from "./FloorPlan";
+import { Takes, useTakes } from "./Takes";
 import { middleOf, said, useChangeStation, useMoveStation, useRemoveStation, useStationAsItem, useStations } from "./useFloor";
 
 /** Floor is where the benches and machines are listed, put on the floor and moved. */
@@ -23,6 +24,7 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
   const [chosen, setChosen] = useState<string>();
   const [trial, setTrial] = useState<StationTrial>();
   const station = stations?.find((s) => s.id === chosen);
+  const ways = useTakes(station, "", "", revision).data?.ways;
 
   const enter = async (line: string) => {
     const r = unwrap(await api.POST("/api/v1/stations", { headers: onto(revision), body: { line } }));
@@ -79,6 +81,7 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
           round={round}
           stations={stations ?? []}
           chosen={chosen}
+          ways={station?.feed ? (ways ?? []) : []}
           onChoose={setChosen}
           onMove={(id, floor, rot) => move.mutate({ base: revision, id, to: { floor, rot } })}
           onTrial={setTrial}
@@ -220,6 +223,7 @@ function StationSheet({
           />
         </div>
       </Part>
+      <Takes station={s} revision={revision} units={round.units} />
       <Part title="Where it stands">
         <div className="flex flex-wrap gap-x-3 gap-y-1 text-body">
           <Button onClick={() => turn(90)}>Turn left</Button>

@@ -9,6 +9,8 @@ interface Props {
   round: Round;
   stations: readonly Station[];
   chosen: string | undefined;
+  /** strips of floor that are free for a piece at the chosen machine */
+  ways: readonly (readonly (readonly number[])[])[];
   onChoose: (id: string | undefined) => void;
   /** it is put down somewhere */
   onMove: (id: string, floor: [number, number], rot: number) => void;
@@ -43,7 +45,7 @@ function fitting(name: string, px: number): string {
 }
 
 /** FloorPlan is the floor to scale with what stands there. Stations are dragged, or moved by arrows and turned by r. */
-export function FloorPlan({ round, stations, chosen, onChoose, onMove, onTrial }: Props) {
+export function FloorPlan({ round, stations, chosen, ways, onChoose, onMove, onTrial }: Props) {
   const [ref, box] = useBox<HTMLDivElement>();
   const [held, setHeld] = useState<Held>();
   const grip = useRef<{ id: string; dx: number; dy: number; x: number; y: number; moved: boolean } | undefined>(undefined);
@@ -171,6 +173,10 @@ export function FloorPlan({ round, stations, chosen, onChoose, onMove, onTrial }
             <title>{t.id}</title>
           </polygon>
         ))}
+        {!held &&
+          ways.map((w, i) => (
+            <polygon key={i} points={points(w)} data-way={i} fill="var(--blue)" fillOpacity={0.16} stroke="var(--blue)" strokeWidth={1} />
+          ))}
         {stations.map((s) => {
           const now = held?.id === s.id ? { ...s, ...held } : s;
           const body = corners(now);

@@ -1,0 +1,119 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { api, keys, unwrap, type Station, type Takes as Answer } from "../api/client";
+import { reason } from "../reason";
+import { Part, Row } from "../sheet/Sheet";
+import { Pick } from "../ui/Pick";
+import { TypedIn } from "../ui/TypedIn";
+import { distance, seconds, type Units } from "../units";
+
+/** useTakes is what a machine takes where it stands, in a mode when one is named; nothing of what nothing is fed through. */
+export function useTakes(station: Station | undefined, mode: string, long: string, revision: number) {
+  const id = station?.id ?? "";
+  return useQuery({
+    queryKey: keys.takes(id, mode, long, revision),
+    queryFn: async () =>
+      unwrap(
+        await api.GET("/api/v1/stations/{id}/takes", {
+          params: { path: { id }, query: { ...(mode !== "" && { mode }), ...(long !== "" && { long }) } },
+        }),
+      ),
+    enabled: station?.feed !== undefined,
+    retry: false,
+    placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
+  });
+}
+
+const Labelled = ({ label, children }: { label: string; children: ReactNode }) => (
+  <label className="mt-2 flex items-baseline gap-2">
+    <span className="shrink-0">{label}</span>
+    {children}
+  </label>
+);
+
+type Stop = Answer["in"][number];
+
+/** side is what a piece comes up against on one side, in words. */
+function side(stops: readonly Stop[], units: Units): string {
+  if (stops.length === 0) return "nothing known in its way";
+  return stops
+    .map((s) => `${s.name} at ${distance(s.at, units)}${s.gives ? (s.kind === "leaf" ? ", which opens" : ", which can be moved") : ""}`)
+    .join("; then ");
+}
+
+/** Takes says what a machine can take here, and what must be opened or moved for a longer piece. */
+export function Takes({ station, revision, units }: { station: Station; revision: number; units: Units }) {
+  const [mode, setMode] = useState("");
+  const [long, setLong] = useState("");
+  const modes = useQuery({ queryKey: keys.modes(revision), queryFn: async () => unwrap(await api.GET("/api/v1/modes", {})) }).data ?? [];
+  const asked = useTakes(station, mode, long, revision);
+  const t = asked.data;
+  if (station.feed === undefined) return null;
+  return (
+    <Part title="What it takes here">
+      <div data-testid="takes" className="min-h-40">
+        {modes.length > 0 && (
+          <Pick
+            label="The room as it is"
+            value={mode}
+            choices={[{ value: "", name: "as it stands" }, ...modes.map((m) => ({ value: m.id, name: m.name }))]}
+            onPick={setMode}
+          />
+        )}
+        {!t && asked.isError && long === "" && <p className="m-0 text-small text-quiet">It is not on the floor then.</p>}
+        {t && (
+          <>
+            <Row label="longest piece" value={t.endless ? `over ${distance(t.longest, units)}` : distance(t.longest, units)} />
+            <p className="m-0 text-small text-quiet">
+              Before it: {side(t.in, units)}. Behind it: {side(t.out, units)}.
+            </p>
+            {t.sheet > 0 && (
+              <>
+                <Row label={`sheet ${distance(t.sheet, units)} long`} value={`${distance(Math.min(t.widest, 12000), units)} wide`} />
+                <p className="m-0 text-small text-quiet">
+                  From the cut to the left {t.by_left ? `${distance(t.left, units)}, ${t.by_left.name}` : "nothing known"}; to the right{" "}
+                  {t.by_right ? `${distance(t.right, units)}, ${t.by_right.name}` : "nothing known"}.
+                </p>
+              </>
+            )}
+            {t.above > 0 && (
+              <p className="m-0 text-small text-quiet">
+                {t.by_above} hangs {distance(t.above, units)} over the table, over its way.
+              </p>
+            )}
+            {t.carries.map((c) => (
+              <p key={c.id} className="m-0 text-small">
+                <b>{c.name}</b> {c.riser > 0 ? "would carry it" : "carries it"} {c.side === "in" ? "before" : "behind"} the machine
+                {c.riser > 0 ? `, raised by ${distance(c.riser, units)}` : ""}.
+              </p>
+            ))}
+            {t.carries.length === 0 && t.longest > 900 && (
+              <p className="m-0 text-small">
+                Nothing carries a long piece beside it: use a roller stand before you let go, and do not reach over the blade.
+              </p>
+            )}
+            <Labelled label="To pass a piece of">
+              <TypedIn value={long} onDone={setLong} onTyped={() => undefined} className="border-b border-line" />
+            </Labelled>
+            {t.long > 0 && t.why === "" && t.first.length === 0 && <p className="m-0 text-small">It passes as things stand.</p>}
+            {t.first.length > 0 && (
+              <ol className="m-0 list-decimal pl-5 text-small" aria-label="Before it passes">
+                {t.first.map((s) => (
+                  <li key={s.id}>
+                    {s.do}, {seconds(s.seconds)}; then up to {distance(s.longest, units)}
+                  </li>
+                ))}
+              </ol>
+            )}
+            {t.why !== "" && <p className="m-0 text-small font-semibold text-red">{t.why}.</p>}
+          </>
+        )}
+        {long !== "" && asked.isError && (
+          <p role="alert" className="m-0 text-small font-semibold text-red">
+            {reason(asked.error)}
+          </p>
+        )}
+      </div>
+    </Part>
+  );
+}
