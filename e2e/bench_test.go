@@ -162,9 +162,10 @@ func TestEverythingByKeyboardAlone(t *testing.T) {
 	tab(focused + `.getAttribute('role') === 'region' && !!` + focused + `.querySelector('[data-testid=round]')`)
 	p.key(chromedpRight)
 	p.wait(`document.querySelector('[data-testid=mark]')`)
+	p.wait(`document.querySelector('aside h2')`)
 	first := eval[string](p, `document.querySelector('aside h2').textContent`)
 	p.key(chromedpRight)
-	p.wait(`document.querySelector('aside h2').textContent !== ` + quoted(first))
+	p.wait(`document.querySelector('aside h2')?.textContent !== ` + quoted(first))
 	// Fit and accept.
 	p.key("f")
 	p.wait(`document.querySelector('aside h2')?.textContent === 'The plan'`)

@@ -15,6 +15,7 @@ import (
 	"hobrak/internal/core/check"
 	"hobrak/internal/core/feed"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/shift"
 	"hobrak/internal/core/shop"
 )
 
@@ -241,4 +242,36 @@ func TestWhatAMachineTakesIsSaidAndMadeRoomFor(t *testing.T) {
 	require.NoError(t, err)
 	of = all[slices.IndexFunc(all, func(x feed.Taken) bool { return x.Station == "planer" })]
 	p.wait(fmt.Sprintf(`document.querySelector('[data-testid=takes]').innerText.includes(%q)`, figure(of.Longest)+" mm"))
+}
+
+// A room that lives twice: how it stands is kept, something is moved, and the way from one to the other is a list to tick.
+func TestAnArrangementIsKeptAndChangedOver(t *testing.T) {
+	p := open(t, "/floor", demo.Slipway)
+	p.wait(`document.querySelector('[data-testid=arrangements] ul li')`)
+	modes := len(p.shop().Modes)
+	p.focus(`[aria-label="Name of this arrangement"]`)
+	p.key("Bench day")
+	p.key(kb.Tab)
+	p.key("6")
+	p.key(kb.Enter)
+	p.wait(fmt.Sprintf(`document.querySelectorAll('[data-testid=arrangements] ul li').length === %d`, modes+1))
+	kept := p.shop().Modes[modes]
+	assert.Equal(t, 6.0, kept.HoursPerWeek)
+	assert.Contains(t, kept.Spots, "planer", "what rolls has its spot")
+	// One of that name there is already: it is said, and what was typed stays.
+	p.focus(`[aria-label="Name of this arrangement"]`)
+	p.key("bench day" + kb.Enter)
+	p.wait(`document.body.innerText.includes('already')`)
+	assert.Equal(t, "bench day", eval[string](p, `document.querySelector('[aria-label="Name of this arrangement"]').value`))
+
+	p.choose("To", "Skiff in")
+	p.wait(`document.querySelectorAll('[data-testid=change-over] ol li').length > 1`)
+	plan, err := shift.Between(p.shop(), "", "evening")
+	require.NoError(t, err)
+	assert.Equal(t, len(plan.Moves), eval[int](p, `document.querySelectorAll('[data-testid=change-over] ol li').length`))
+	p.click(`[data-testid=change-over] ol li [role=checkbox]`)
+	p.wait(`document.querySelector('[data-testid=change-over] ol li [role=checkbox]').dataset.state === 'checked'`)
+	p.axe("a change of arrangement")
+	p.button("Remove") // the first
+	p.wait(fmt.Sprintf(`document.querySelectorAll('[data-testid=arrangements] ul li').length === %d`, modes))
 }

@@ -234,7 +234,7 @@ func TestScrewsAreTypedAndJudged(t *testing.T) {
 	p.button("How it is made and fixed")
 	revision := int64(1)
 	put := func(label, text string) {
-		input := fmt.Sprintf(`[...document.querySelectorAll('aside label')].find((l) => l.querySelector('span').textContent === %q).querySelector('input')`, label)
+		input := fmt.Sprintf(`[...document.querySelectorAll('aside label')].find((l) => l.querySelector('span')?.textContent === %q).querySelector('input')`, label)
 		eval[bool](p, `(() => { const i = `+input+`; i.focus(); i.select(); return true })()`)
 		p.key(text)
 		p.key(kb.Enter)

@@ -53,6 +53,9 @@ var descriptions = map[string]said{
 	"get-circuit":       {"shop", ofShop, "One circuit of the installation."},
 	"list-modes":        {"areas", ofShop, "Arrangements of the floor, with how many hours a week they last and where movable things stand in them."},
 	"get-mode":          {"areas", ofShop, "One arrangement of the floor."},
+	"keep-mode":         {"areas", "", "Everything that rolls or folds has its spot in it from then on." + onRevision},
+	"forget-mode":       {"areas", "", "Places that could be reached in it alone can be reached always." + onRevision},
+	"change-over":       {"areas", live, "The fewest moves there are, each without putting one thing into another; what stands in each other’s way is set aside for a while. What cannot be brought to its spot is said with the reason."},
 
 	"list-areas":   {"areas", ofShop, "The first is the main one."},
 	"get-area":     {"areas", ofShop, "Outline, walls with what is in them, ceiling and floor."},

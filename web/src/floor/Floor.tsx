@@ -11,6 +11,7 @@ import { Empty } from "../ui/Empty";
 import { Pick } from "../ui/Pick";
 import { TypedIn } from "../ui/TypedIn";
 import { fixed, length, seconds, typedLength } from "../units";
+import { ChangeOver } from "./ChangeOver";
 import { FloorPlan } from "./FloorPlan";
 import { Takes, useTakes } from "./Takes";
 import { middleOf, said, useChangeStation, useMoveStation, useRemoveStation, useStationAsItem, useStations } from "./useFloor";
@@ -74,6 +75,7 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
             </li>
           ))}
         </ul>
+        <ChangeOver revision={revision} units={round.units} />
         <p className="m-0 text-small text-quiet">Slanted sizes are assumed until you type them. Width × depth × height of the table.</p>
       </section>
       <section className="flex min-w-0 flex-1 flex-col max-lg:min-h-[60dvh] max-lg:basis-80 max-md:basis-full" aria-label="Drawing">
