@@ -55,6 +55,7 @@ var descriptions = map[string]said{
 	"get-mode":          {"areas", ofShop, "One arrangement of the floor."},
 	"keep-mode":         {"areas", "", "Everything that rolls or folds has its spot in it from then on." + onRevision},
 	"forget-mode":       {"areas", "", "Places that could be reached in it alone can be reached always." + onRevision},
+	"open-floor":        {"areas", live, "Nothing stands on it; what hangs over it limits how high a project is."},
 	"change-over":       {"areas", live, "The fewest moves there are, each without putting one thing into another; what stands in each other’s way is set aside for a while. What cannot be brought to its spot is said with the reason."},
 
 	"list-areas":   {"areas", ofShop, "The first is the main one."},

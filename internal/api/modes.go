@@ -17,6 +17,7 @@ func (s *Server) modeRoutes() {
 		func(*shop.Shop, *shop.Mode, *struct{}) bool { return true })
 	huma.Register(s.api, described(huma.Operation{OperationID: "keep-mode", Method: http.MethodPost, Path: "/api/v1/modes", Summary: "Make a mode of how things stand now", MaxBodyBytes: smallBody}), s.keepMode)
 	huma.Register(s.api, described(huma.Operation{OperationID: "forget-mode", Method: http.MethodDelete, Path: "/api/v1/modes/{id}", Summary: "Take a mode away"}), s.forgetMode)
+	huma.Register(s.api, described(huma.Operation{OperationID: "open-floor", Method: http.MethodGet, Path: "/api/v1/open-floor", Summary: "The largest free rectangle of floor in each arrangement, and the largest project it takes"}), s.openFloor)
 	huma.Register(s.api, described(huma.Operation{OperationID: "change-over", Method: http.MethodGet, Path: "/api/v1/change-over", Summary: "What is moved from one arrangement of the floor to another, in order"}), s.changeOver)
 }
 
@@ -57,4 +58,27 @@ func (s *Server) changeOver(_ context.Context, in *struct {
 		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "query", Message: err.Error()})
 	}
 	return &body[shift.Plan]{*plan}, nil
+}
+
+// OpenFloor is what is free of the floor of the main area in an arrangement.
+type OpenFloor struct {
+	Mode string `json:"mode" doc:"its id; empty as it stands"`
+	floor.Open
+}
+
+func (s *Server) openFloor(_ context.Context, _ *struct{}) (*body[[]OpenFloor], error) {
+	sh, _ := s.store.Snapshot()
+	out := []OpenFloor{}
+	if len(sh.Areas) == 0 {
+		return &body[[]OpenFloor]{out}, nil
+	}
+	out = append(out, OpenFloor{"", floor.OpenFloor(sh, &sh.Areas[0])})
+	for i := range sh.Modes {
+		then, err := sh.InMode(sh.Modes[i].ID)
+		if err != nil {
+			return nil, problem(err)
+		}
+		out = append(out, OpenFloor{sh.Modes[i].ID, floor.OpenFloor(then, &then.Areas[0])})
+	}
+	return &body[[]OpenFloor]{out}, nil
 }

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, keys, onto, unwrap, type Move } from "../api/client";
+import { api, keys, onto, unwrap, type Move, type OpenFloor } from "../api/client";
 import { useChange } from "../app/shop";
 import { useKept } from "../app/useKept";
 import { Button } from "../ui/Button";
@@ -19,9 +19,18 @@ const words: Record<Move["do"], (name: string) => string> = {
   "bring in": (n) => `Bring ${n} in`,
 };
 
+/** openIn says how much floor is free, in words. */
+const openIn = (units: Units) => (f: OpenFloor | undefined) =>
+  f && f.w > 0 ? `free ${metres(f.w / 1000, units)} × ${metres(f.d / 1000, units)}` : "";
+
 /** ChangeOver keeps arrangements of the floor and lists what is moved from one to another, to tick off. */
 export function ChangeOver({ revision, units }: { revision: number; units: Units }) {
   const modes = useQuery({ queryKey: keys.modes(revision), queryFn: async () => unwrap(await api.GET("/api/v1/modes", {})) }).data ?? [];
+  const free = useQuery({
+    queryKey: keys.openFloor(revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/open-floor", {})),
+    enabled: modes.length > 0,
+  }).data;
   const [from, setFrom] = useKept("change from", "");
   const [to, setTo] = useKept("change to", "");
   const [done, setDone] = useKept<string[]>("changed over", []);
@@ -37,6 +46,7 @@ export function ChangeOver({ revision, units }: { revision: number; units: Units
       unwrap(await api.DELETE("/api/v1/modes/{id}", { params: { path: { id: v.id } }, headers: onto(v.base) })),
     (r) => `${r.what}.`,
   );
+  const open = openIn(units);
   const there = (id: string) => (id === "" || modes.some((m) => m.id === id) ? id : "");
   const plan = useQuery({
     queryKey: keys.changeOver(there(from), there(to), revision),
@@ -60,7 +70,9 @@ export function ChangeOver({ revision, units }: { revision: number; units: Units
       <ul className="m-0 list-none p-0">
         {modes.map((m) => (
           <li key={m.id} className="flex items-baseline gap-2">
-            <span className="min-w-0 flex-1 truncate">{m.name}</span>
+            <span className="min-w-0 flex-1 truncate">
+              {m.name} <span className="narrow text-small text-quiet">{open(free?.find((f) => f.mode === m.id))}</span>
+            </span>
             <span className="narrow text-small text-quiet">{m.hours_per_week ? `${m.hours_per_week} h a week` : ""}</span>
             <Button label={`Remove ${m.name}`} onClick={() => forget.mutate({ base: revision, id: m.id })}>
               Remove
