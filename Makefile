@@ -8,8 +8,6 @@ BIN   := build/hobrak
 
 # the race detector watches these; what is served also runs without it, since some of its tests are left out with it
 RACED := ./internal/store ./internal/api
-# of those, what takes long and happens one thing after the other
-SKIP  := TestARescueReadsRoundTornPages|TestUndoAndRedoWalkTheRevisions|TestAPowerCutLeavesTheLastWholeRevision|TestEveryDayHasABackup|TestTheTablesAnswerAsTheListOfEventsDoes|TestADoctorNames|TestPlansSurviveARestart|TestASelectionIsFitted
 PLAIN  = $(shell $(GO) list -tags $(TAGS) $(PKGS) 2>/dev/null | grep -v -e /e2e$$)
 # the interface is tried in two browsers side by side, each about half of the time
 HALF  := ^Test(The|Eve|No|Fig|Wha)
@@ -56,7 +54,7 @@ test: build chromium compiler
 	$(MAKE) -s rules > build/lint.log 2>&1 & lint=$$!; \
 	(cd e2e && ../build/e2e.test -test.timeout 40m -test.run '$(HALF)') > build/half.log 2>&1 & half=$$!; \
 	(cd e2e && ../build/e2e.test -test.timeout 40m -test.skip '$(HALF)') > build/other.log 2>&1 & other=$$!; \
-	CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m -skip '$(SKIP)' $(RACED) & raced=$$!; \
+	CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m $(RACED) & raced=$$!; \
 	$(GO) test -tags $(TAGS) -timeout 40m $(PLAIN); plain=$$?; \
 	wait $$raced || plain=1; wait $$lint || plain=1; wait $$half || plain=1; wait $$other || plain=1; \
 	cat build/half.log build/other.log build/lint.log; exit $$plain

@@ -26,6 +26,7 @@ import (
 	"hobrak/demo"
 	"hobrak/internal/api"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 	"hobrak/internal/store"
 )
 
@@ -326,7 +327,7 @@ func (c client) waited(id string) map[string]any {
 }
 
 func TestAPartOfAPlanIsAccepted(t *testing.T) {
-	oneAfterTheOther(t)
+	shoptest.OneAfterTheOther(t)
 	c := start(t)
 	code, got := c.do("POST", "/api/v1/plans", map[string]any{"seconds": 1, "wishes": map[string]any{"together": 3}})
 	require.Equal(t, 202, code, got)
@@ -373,7 +374,7 @@ func TestRoomIsMadeForAThing(t *testing.T) {
 }
 
 func TestStorageIsProposedAndTakenOver(t *testing.T) {
-	oneAfterTheOther(t)
+	shoptest.OneAfterTheOther(t)
 	c := startWith(t, few(t))
 	code, got := c.do("POST", "/api/v1/plans/storage", map[string]any{"style": "open", "bare": true, "kept": []string{"B1"}})
 	require.Equal(t, 202, code, got)
@@ -394,7 +395,7 @@ func TestStorageIsProposedAndTakenOver(t *testing.T) {
 }
 
 func TestWhatIfAnswersAndIsNotTakenOver(t *testing.T) {
-	oneAfterTheOther(t)
+	shoptest.OneAfterTheOther(t)
 	c := start(t)
 	code, got := c.do("POST", "/api/v1/plans/what-if", map[string]any{"wall": "D", "seconds": 1})
 	require.Equal(t, 202, code, got)

@@ -24,6 +24,7 @@ import (
 	"hobrak/internal/api"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 	"hobrak/internal/store"
 )
 
@@ -239,6 +240,7 @@ func TestSearchesWaitForEachOtherInSightAndCanAllBeStopped(t *testing.T) {
 }
 
 func TestPlansSurviveARestartAndAreNotTakenForOthers(t *testing.T) {
+	shoptest.OneAfterTheOther(t)
 	ctx := context.Background()
 	path := filepath.Join(t.TempDir(), "shop.db")
 	sh := few(t)

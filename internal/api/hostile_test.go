@@ -154,7 +154,7 @@ func (h *hostile) entry(c client, notes string) string {
 }
 
 func TestWhateverIsSentWhatIsStoredCanBeReadBack(t *testing.T) {
-	oneAfterTheOther(t)
+	shoptest.OneAfterTheOther(t)
 	ctx := context.Background()
 	accepted := map[string]int{}
 	for seed := range shoptest.Seeds(3) {

@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 )
 
 // gets lists every GET of the API with its parameters filled in from the shop.
@@ -59,7 +60,7 @@ func (c client) gets(sh *shop.Shop) []string {
 }
 
 func TestReadingChangesNothing(t *testing.T) {
-	oneAfterTheOther(t)
+	shoptest.OneAfterTheOther(t)
 	// Every GET again and again beside writers, whose changes are kept in a model as well: at
 	// the end the shop that is stored, the one that is served and the model are the same, bit for
 	// bit. `make test` runs it under the race detector.

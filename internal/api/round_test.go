@@ -17,7 +17,7 @@ import (
 // One edit of a large shop is told in little, and a window that knows nothing of this start
 // of the server is told all.
 func TestAnEditOfALargeShopIsToldInLittle(t *testing.T) {
-	oneAfterTheOther(t)
+	shoptest.OneAfterTheOther(t)
 	c := startWith(t, shoptest.Made(2000, 200, 1))
 	read := func(path string) (string, map[string]any) {
 		resp, err := http.Get(c.url + path)

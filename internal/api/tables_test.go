@@ -17,6 +17,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 )
 
 // raw posts bytes and gives the whole answer.
@@ -142,7 +143,7 @@ func TestExportsComeBackAsTheSameShop(t *testing.T) {
 }
 
 func TestWhatIsNoTableIsRefusedWithTheReason(t *testing.T) {
-	oneAfterTheOther(t)
+	shoptest.OneAfterTheOther(t)
 	c := start(t)
 	code, _, raw := c.raw(http.MethodPost, "/api/v1/tables/read?name=list.xls", []byte("\xd0\xcf\x11\xe0"))
 	assert.Equal(t, 422, code)

@@ -9,8 +9,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"hobrak/internal/core/feed"
-	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/round"
 )
 
 func (s *Server) takesRoutes() {
@@ -43,7 +43,7 @@ func (s *Server) takes(_ context.Context, in *struct {
 	}
 	out := Takes{Taken: all[i], Widest: all[i].Widest(), Ways: [][][2]float64{}, First: []feed.Step{}}
 	for _, w := range out.Way {
-		out.Ways = append(out.Ways, outline(w))
+		out.Ways = append(out.Ways, round.Corners(w))
 	}
 	if in.Long != "" {
 		l, err := length.Parse(in.Long, sh.Settings.Units)
@@ -61,13 +61,4 @@ func (s *Server) takes(_ context.Context, in *struct {
 		out.First = append(out.First, steps...)
 	}
 	return &body[Takes]{out}, nil
-}
-
-// outline of a polygon as pairs.
-func outline(g geometry.Polygon) [][2]float64 {
-	out := [][2]float64{}
-	for _, p := range g {
-		out = append(out, [2]float64{p.X, p.Y})
-	}
-	return out
 }

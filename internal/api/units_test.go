@@ -19,6 +19,7 @@ import (
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 	"hobrak/internal/core/storage"
 )
 
@@ -45,7 +46,7 @@ func texts(v any, path string, each func(path, text string)) {
 
 // What people typed is theirs, in whatever units; all else is in the units of the shop.
 func TestNothingInAnImperialShopSaysMillimetresOrKilograms(t *testing.T) {
-	oneAfterTheOther(t)
+	shoptest.OneAfterTheOther(t)
 	for name, doc := range map[string][]byte{"pantry": demo.Pantry, "boat bay": demo.Slipway} {
 		t.Run(name, func(t *testing.T) {
 			sh, err := shop.Read(doc)

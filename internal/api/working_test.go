@@ -11,6 +11,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 )
 
 // list asks for an answer that is a list.
@@ -22,7 +23,7 @@ func (c client) list(path string) (out []map[string]any) {
 }
 
 func TestHowTheShopIsWorkedInIsKept(t *testing.T) {
-	oneAfterTheOther(t)
+	shoptest.OneAfterTheOther(t)
 	c := startWith(t, few(t))
 	_, now := c.do(http.MethodGet, "/api/v1/settings/working", nil)
 	assert.Contains(t, now["families"], "planes")
@@ -108,6 +109,7 @@ func TestWhatIsUsedIsNotedAndLearned(t *testing.T) {
 }
 
 func TestASelectionIsFittedAndSomebodyWhoStopsWaitsForNothing(t *testing.T) {
+	shoptest.OneAfterTheOther(t)
 	c := start(t)
 	code, got := c.do(http.MethodPost, "/api/v1/plans", map[string]any{"items": []string{"jack-plane", "ghost"}})
 	assert.Equal(t, 422, code)

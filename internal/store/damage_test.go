@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 	"hobrak/internal/store"
 )
 
@@ -68,6 +69,7 @@ func TestADoctorFindsNothingWhereNothingIs(t *testing.T) {
 }
 
 func TestADoctorNamesWhatIsWrong(t *testing.T) {
+	shoptest.OneAfterTheOther(t)
 	for says, statement := range map[string]string{
 		"ceiling.joists.spacing":        wideJoists,
 		"is not what this revision":     `UPDATE items SET doc = json_set(doc, '$.name', 'Otherwise') WHERE id = (SELECT id FROM items LIMIT 1)`,
@@ -122,6 +124,7 @@ func TestWhatCanBeReadIsRescued(t *testing.T) {
 }
 
 func TestARescueReadsRoundTornPages(t *testing.T) {
+	shoptest.OneAfterTheOther(t)
 	// Every page but the first is torn in turn: what is rescued reads, or is refused; no panic, and mostly something comes out.
 	path := damaged(t, 5)
 	whole, err := os.ReadFile(path)
@@ -215,6 +218,7 @@ func TestWhatALogHeldIsNotLostWhenADatabaseIsSetAside(t *testing.T) {
 }
 
 func TestEveryDayHasABackupAndTheOldestGo(t *testing.T) {
+	shoptest.OneAfterTheOther(t)
 	ctx := context.Background()
 	s := open(t, filepath.Join(t.TempDir(), "shop.db"))
 	defer s.Close()

@@ -18,12 +18,14 @@ import (
 	"hobrak/internal/core/event"
 	"hobrak/internal/core/learn"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 	"hobrak/internal/store"
 )
 
 var noon = time.Date(2027, 5, 31, 12, 0, 0, 0, time.UTC)
 
 func TestTheTablesAnswerAsTheListOfEventsDoes(t *testing.T) {
+	shoptest.OneAfterTheOther(t)
 	ctx := context.Background()
 	path := filepath.Join(t.TempDir(), "shop.db")
 	s := open(t, path)

@@ -15,6 +15,7 @@ import (
 	"hobrak/demo"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 	"hobrak/internal/store"
 )
 
@@ -95,6 +96,7 @@ func TestAFaultyChangeLeavesTheShopUntouched(t *testing.T) {
 }
 
 func TestUndoAndRedoWalkTheRevisions(t *testing.T) {
+	shoptest.OneAfterTheOther(t)
 	// Random edits, undos and redos against a plain stack of texts.
 	ctx := context.Background()
 	for seed := range uint64(6) {

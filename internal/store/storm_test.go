@@ -18,6 +18,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 	"hobrak/internal/photo"
 	"hobrak/internal/store"
 )
@@ -124,6 +125,7 @@ func TestAnotherProgramsWriteIsHeardWithinASecond(t *testing.T) {
 }
 
 func TestAPowerCutLeavesTheLastWholeRevision(t *testing.T) {
+	shoptest.OneAfterTheOther(t)
 	// The write-ahead log is cut at random points, as when the power goes while it is written.
 	// The file opens at a revision that was whole, and nothing before it is lost.
 	cuts := 60

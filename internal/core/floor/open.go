@@ -11,11 +11,10 @@ import (
 // Open is the largest rectangle of floor along the room's axes on which nothing stands, and the largest project that can
 // be built on it with room to walk round. Lengths are mm.
 type Open struct {
-	X float64 `json:"x" doc:"left edge"`
-	Y float64 `json:"y" doc:"lower edge"`
-	W float64 `json:"w"`
-	D float64 `json:"d"`
-	// Project is the largest that has Round on all sides of it; 0 where there is no room for any.
+	X        float64 `json:"x" doc:"left edge"`
+	Y        float64 `json:"y" doc:"lower edge"`
+	W        float64 `json:"w"`
+	D        float64 `json:"d"`
 	ProjectW float64 `json:"project_w" doc:"the largest project with 600 round it; 0 when there is room for none"`
 	ProjectD float64 `json:"project_d"`
 	High     float64 `json:"high" doc:"to the lowest that hangs over it, or to the lowest ceiling"`

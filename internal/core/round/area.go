@@ -21,7 +21,7 @@ func WallOf(a *shop.Area, j int) Elevation {
 
 // RoomOf lays out the plan of an area.
 func RoomOf(a *shop.Area) Room {
-	r := Room{Area: a.ID, Gaps: []Gap{}, Corners: corners(a.Outline())}
+	r := Room{Area: a.ID, Gaps: []Gap{}, Corners: Corners(a.Outline())}
 	for j := range a.Walls {
 		f := a.Frame(j)
 		mid := f.Spot(f.Length.MM()/2, 0)

@@ -548,7 +548,7 @@ func (d *artist) plan() {
 		a := &d.s.Areas[i]
 		p.Rooms = append(p.Rooms, RoomOf(a))
 		for _, t := range d.m.Things(a.ID) {
-			p.Things = append(p.Things, Footprint{t.ID, d.m.Index.Station(t.ID) != nil, corners(t.Footprint)})
+			p.Things = append(p.Things, Footprint{t.ID, d.m.Index.Station(t.ID) != nil, Corners(t.Footprint)})
 		}
 	}
 	p.Stations = d.stands()
@@ -613,7 +613,8 @@ func pair(p geometry.Point) [2]float64 {
 	return [2]float64{math.Round(p.X*10) / 10, math.Round(p.Y*10) / 10}
 }
 
-func corners(g geometry.Polygon) [][2]float64 {
+// Corners of a polygon as pairs of mm, as the drawings have them.
+func Corners(g geometry.Polygon) [][2]float64 {
 	out := make([][2]float64, len(g))
 	for i, p := range g {
 		out[i] = pair(p)

@@ -117,7 +117,7 @@ func problemOf(s *shop.Shop, from, to string) (*problem, error) {
 	}
 	p := &problem{static: map[*shop.Area][]geometry.Polygon{}, areas: map[*shop.Area]*ground{}}
 	before, after := standing(a), standing(b)
-	ix, now, then := shop.NewIndex(s), shop.NewIndex(a), shop.NewIndex(b)
+	ix := shop.NewIndex(s)
 	for i := range s.Areas {
 		area := &s.Areas[i]
 		p.areas[area] = newGround(area)
@@ -146,7 +146,7 @@ func problemOf(s *shop.Shop, from, to string) (*problem, error) {
 		}
 		x := body{id: id, name: id, area: area, kg: load[id], out: "take away", in: "bring in", at: []place{{old, was.spot, was.foot}, {next, is.spot, is.foot}}}
 		x.half = min(shorter(was.foot), shorter(is.foot)) / 2
-		state := func(ix *shop.Index, m string) string {
+		state := func(m string) string {
 			mode, _ := s.Mode(m)
 			if mode == nil {
 				return ""
@@ -159,13 +159,13 @@ func problemOf(s *shop.Shop, from, to string) (*problem, error) {
 		if c := ix.Container(id); c != nil {
 			x.name = c.Name
 		}
-		if state(then, to) == "hoisted" || state(now, from) == "hoisted" {
+		if state(to) == "hoisted" || state(from) == "hoisted" {
 			x.out, x.in = "hoist", "let down"
 		}
-		if old != next && (state(then, to) == "folded" || state(now, from) == "folded") {
+		if old != next && (state(to) == "folded" || state(from) == "folded") {
 			x.out, x.in = "fold", "unfold"
 		}
-		x.fixedPlace = old && next && (state(then, to) == "folded") != (state(now, from) == "folded") || x.out == "hoist" || x.out == "fold"
+		x.fixedPlace = old && next && (state(to) == "folded") != (state(from) == "folded") || x.out == "hoist" || x.out == "fold"
 		p.bodies = append(p.bodies, x)
 	}
 	for i := range p.bodies {

@@ -1,7 +1,0 @@
-//go:build !race
-
-package api_test
-
-import "testing"
-
-func oneAfterTheOther(*testing.T) {}
