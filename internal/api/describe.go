@@ -114,6 +114,7 @@ var descriptions = map[string]said{
 	"get-station":     {"places", ofShop, "As the shop file has it."},
 	"new-station":     {"places", "", "Of a name it gets the usual size of such a one and stands where that costs the least walking, clear of doors, panels and whatever stands there. A line may also say its size, how it moves, what it draws and where it stands: table saw 800x750x860 wheels 9A wall B. Where it is said exactly it stands there even when something is in the way, which is then said." + onRevision},
 	"change-station":  {"places", "", "Its back stays where it is when it gets deeper or shallower; what is typed is assumed no more." + onRevision},
+	"station-needs":   {"places", ofShop, "Mains, extraction, compressed air, light, noise and weight, as such a station usually has them, with what supplies it in the room. Estimates; circuits and outlets are for an electrician."},
 	"try-station":     {"places", live, "What would be in its way, and the weekly handling as it stands and with it there. Nothing is changed."},
 	"takes":           {"places", live, "A piece lies on the table, passes over what is lower and out through doors and windows that are opened. Each side has what stops it, the nearest first; the steps are the fewest that make room."},
 	"move-station":    {"places", "", "On a spot of the floor, or where it stands best at a wall, by a window or a door, or in the middle. Modes that have spots of their own for it keep them." + onRevision},

@@ -12,6 +12,8 @@ import (
 	"hobrak/internal/core/floor"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/supply"
+	"hobrak/internal/core/weight"
 	"hobrak/internal/store"
 )
 
@@ -19,6 +21,7 @@ func (s *Server) stationRoutes() {
 	listed(s, "stations", "station", func(sh *shop.Shop) []shop.Station { return sh.Stations }, func(x *shop.Station) string { return x.ID }, wantedStation)
 	huma.Register(s.api, described(huma.Operation{OperationID: "new-station", Method: http.MethodPost, Path: "/api/v1/stations", Summary: "Make a station of its name or of a line, where it stands best or is said to stand", MaxBodyBytes: smallBody}), s.newStation)
 	huma.Register(s.api, described(huma.Operation{OperationID: "change-station", Method: http.MethodPatch, Path: "/api/v1/stations/{id}", Summary: "Change what a station is called, its size, how it can be moved", MaxBodyBytes: smallBody}), s.changeStation)
+	huma.Register(s.api, described(huma.Operation{OperationID: "station-needs", Method: http.MethodGet, Path: "/api/v1/stations/{id}/needs", Summary: "What a station usually needs, and what supplies it where it stands"}), s.stationNeeds)
 	huma.Register(s.api, described(huma.Operation{OperationID: "try-station", Method: http.MethodPost, Path: "/api/v1/stations/{id}/try", Summary: "What putting a station there would do", MaxBodyBytes: smallBody}), s.tryStation)
 	huma.Register(s.api, described(huma.Operation{OperationID: "move-station", Method: http.MethodPut, Path: "/api/v1/stations/{id}/spot", Summary: "Put a station there, or where it stands best", MaxBodyBytes: smallBody}), s.moveStation)
 	huma.Register(s.api, described(huma.Operation{OperationID: "remove-station", Method: http.MethodDelete, Path: "/api/v1/stations/{id}", Summary: "Take a station away"}), s.removeStation)
@@ -93,7 +96,7 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		Name     *string        `json:"name,omitempty" minLength:"1" maxLength:"60"`
 		Mobility *shop.Mobility `json:"mobility,omitempty"`
 		Amps     *float64       `json:"amps,omitempty" minimum:"0" maximum:"400"`
-		// Typed are lengths as typed, in either system: w, d, h and tall.
+		// Typed are lengths and the weight as typed, in either system: w, d, h, tall and kg.
 		Typed map[string]string `json:"typed,omitempty"`
 	}
 }) (*body[Stood], error) {
@@ -103,7 +106,19 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		return nil, err
 	}
 	sizes := map[string]length.Length{}
+	var kg *weight.Weight
 	for field, text := range in.Body.Typed {
+		if field == "kg" {
+			w, err := weight.Parse(text, sh.Settings.Units)
+			if err == nil && (w < 0 || w > weight.KG(10000)) {
+				err = fmt.Errorf("a station weighs up to 10 000 kg; 0 takes what is said away")
+			}
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.typed.kg", Message: err.Error(), Value: text})
+			}
+			kg = &w
+			continue
+		}
 		l, err := length.Parse(text, sh.Settings.Units)
 		most := 20 * length.Metre
 		if field == "h" || field == "tall" {
@@ -111,7 +126,7 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		}
 		switch {
 		case field != "w" && field != "d" && field != "h" && field != "tall":
-			err = fmt.Errorf("a station has w, d, h and tall, not %q", field)
+			err = fmt.Errorf("a station has w, d, h, tall and kg, not %q", field)
 		case err == nil && (l <= 0 && field != "tall" || l > most):
 			err = fmt.Errorf("%s should be more than 0 and at most %s", l, most)
 		}
@@ -136,6 +151,11 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		}
 		if in.Body.Amps != nil {
 			st.Amps = *in.Body.Amps
+			st.Measured("amps")
+		}
+		if kg != nil {
+			st.KG = *kg
+			st.Measured("kg")
 		}
 		return nil
 	})
@@ -240,4 +260,15 @@ func (s *Server) removeStation(ctx context.Context, in *struct {
 		return nil, floorProblem(err)
 	}
 	return &body[store.Revision]{rev}, nil
+}
+
+func (s *Server) stationNeeds(_ context.Context, in *struct {
+	ID string `path:"id"`
+}) (*body[[]supply.Need], error) {
+	sh, _ := s.store.Snapshot()
+	st, err := stationOf(sh, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	return &body[[]supply.Need]{supply.Needs(sh, st)}, nil
 }

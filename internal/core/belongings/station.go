@@ -41,6 +41,7 @@ func NewStation(s *shop.Shop, name string) (string, error) {
 	if st.Tall > 0 {
 		st.Assumed = append(st.Assumed, "tall")
 	}
+	s.Assume(&st)
 	id, _, err := putStation(s, st, floor.Wish{Anyhow: true})
 	return id, err
 }
@@ -86,6 +87,10 @@ func AsStation(s *shop.Shop, item string) (string, *floor.Blocked, error) {
 			}
 		}
 	}
+	if !slices.Contains(it.Assumed, "kg") {
+		st.KG = it.KG
+	}
+	s.Assume(&st)
 	st.Feed = st.Kind.Feed()
 	if tall := st.Kind.Tall(); tall > st.H {
 		st.Tall, st.Assumed = tall, append(st.Assumed, "tall")
@@ -120,8 +125,11 @@ func AsThing(s *shop.Shop, station, instead string) (string, error) {
 	if k, ok := kinds.Sure(st.Name); ok {
 		it.Kind, it.KG, it.UsesPerWeek = k.Kind.ID, weight.KG(k.Kind.KG), k.Kind.Uses
 	}
+	if st.KG > 0 && !slices.Contains(st.Assumed, "kg") {
+		it.KG, it.Assumed = st.KG, []string{"uses_per_week"}
+	}
 	for _, f := range st.Assumed {
-		if f != "tall" {
+		if f == "w" || f == "d" || f == "h" {
 			it.Assumed = append(it.Assumed, f)
 		}
 	}

@@ -9,6 +9,7 @@ import (
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/line"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/weight"
 )
 
 // StationReading is a line about a station, and where it is said to stand.
@@ -195,25 +196,16 @@ func (r *station) mobility() {
 		if t := r.all[i]; t.kind == amps && !t.used {
 			a := t.value
 			if t.bare { // watts
-				a = t.value / r.volts()
+				a = t.value / r.shop.Volts()
 			}
 			r.st.Amps = a
 			r.piece(i, i+1, "amps", "draws %.1f A", a)
 		}
-	}
-}
-
-// volts of the supply, to make amperes of watts: what the circuits say, or what is usual with the units.
-func (r *station) volts() float64 {
-	for _, c := range r.shop.Circuits {
-		if c.Volts > 0 {
-			return c.Volts
+		if t := r.all[i]; t.kind == kilos && !t.used {
+			r.st.KG = weight.KG(t.value)
+			r.piece(i, i+1, "weight", "weighs %s", r.st.KG)
 		}
 	}
-	if r.units == length.Imperial {
-		return 120
-	}
-	return 230
 }
 
 func (r *station) sizes() {
@@ -351,6 +343,7 @@ func (r *station) finish() {
 		}
 	}
 	st.Feed = st.Kind.Feed()
+	r.shop.Assume(st)
 	for i := range r.chips {
 		if c := &r.chips[i]; c.Kind == "size" && c.Says == "" {
 			c.Says = fmt.Sprintf("%s wide, %s deep", st.W, st.D)

@@ -154,6 +154,7 @@ func problemOf(s *shop.Shop, from, to string) (*problem, error) {
 			return mode.Spots[id].State
 		}
 		if st := ix.Station(id); st != nil {
+			x.kg += st.KG.KG()
 			x.name, x.folds = st.Name, st.Mobility == shop.Folds
 		}
 		if c := ix.Container(id); c != nil {

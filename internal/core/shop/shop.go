@@ -220,7 +220,8 @@ type Station struct {
 	Mobility Mobility      `json:"mobility,omitempty" doc:"how it can be moved; fixed when left out"`
 	Feed     *Feed         `json:"feed,omitempty" doc:"how long pieces pass through it"`
 	Amps     float64       `json:"amps,omitempty" min:"0" max:"400" doc:"current on its nameplate"`
-	Assumed  []string      `json:"assumed,omitempty" enum:"w,d,h,tall" doc:"which of its sizes are assumed, not measured"`
+	KG       weight.Weight `json:"kg,omitempty" min:"0" max:"10000" doc:"its weight; not known when left out"`
+	Assumed  []string      `json:"assumed,omitempty" enum:"w,d,h,tall,kg,amps" doc:"which of its values are assumed, not measured"`
 }
 
 // Feed says which way and how far material passes through a machine.

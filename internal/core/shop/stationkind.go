@@ -1,9 +1,12 @@
 package shop
 
 import (
+	"math"
+	"slices"
 	"strings"
 
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/weight"
 )
 
 // StationKind is what a station is. Any word will do, as nobody can list all machines; what
@@ -24,6 +27,9 @@ type station struct {
 	// the axis of its own footprint that pieces pass along, and the room for the longest of them.
 	along   string
 	in, out length.Length
+	// usual weight, kg; what it draws at full load, W; air that extraction should move, m³/h; noise where one stands,
+	// dB(A); compressed air, l/min; light wanted on the work, lx.
+	kg, watts, dust, db, air, lux float64
 }
 
 const (
@@ -79,6 +85,51 @@ func (k StationKind) Says() string {
 func (k StationKind) Tall() length.Length {
 	s, _ := k.known()
 	return s.tall * mm
+}
+
+// Supply is what a station usually weighs and needs; 0 is nothing, or not known.
+type Supply struct {
+	Weight weight.Weight
+	Watts  float64 // at full load
+	Dust   float64 // m³/h that extraction should move
+	Noise  float64 // dB(A) where one stands
+	Air    float64 // l/min of compressed air
+	Light  float64 // lx on the work
+}
+
+// Supply that one usually needs.
+func (k StationKind) Supply() Supply {
+	s, _ := k.known()
+	return Supply{weight.KG(s.kg), s.watts, s.dust, s.db, s.air, s.lux}
+}
+
+// Volts of the mains: what the circuits say, or what is usual with the shop's units.
+func (s *Shop) Volts() float64 {
+	for _, c := range s.Circuits {
+		if c.Volts > 0 {
+			return c.Volts
+		}
+	}
+	if s.Settings.Units == length.Imperial {
+		return 120
+	}
+	return 230
+}
+
+// Assume gives a station the usual weight and current of its kind where none is said, and marks them as assumed.
+func (s *Shop) Assume(st *Station) {
+	usual := st.Kind.Supply()
+	if st.KG == 0 && usual.Weight > 0 {
+		st.KG, st.Assumed = usual.Weight, append(st.Assumed, "kg")
+	}
+	if st.Amps == 0 && usual.Watts > 0 {
+		st.Amps, st.Assumed = math.Round(10*usual.Watts/s.Volts())/10, append(st.Assumed, "amps")
+	}
+}
+
+// Measured says that a value of a station is assumed no more.
+func (st *Station) Measured(field string) {
+	st.Assumed = slices.DeleteFunc(st.Assumed, func(f string) bool { return f == field })
 }
 
 // Lodger tells whether nobody works at it: it only lives in the shop.

@@ -10,9 +10,10 @@ import { Choices } from "../ui/Choices";
 import { Empty } from "../ui/Empty";
 import { Pick } from "../ui/Pick";
 import { TypedIn } from "../ui/TypedIn";
-import { fixed, length, seconds, typedLength } from "../units";
+import { fixed, length, seconds, typedLength, weight } from "../units";
 import { ChangeOver } from "./ChangeOver";
 import { FloorPlan } from "./FloorPlan";
+import { Needs } from "./Needs";
 import { Takes, useTakes } from "./Takes";
 import { middleOf, said, useChangeStation, useMoveStation, useRemoveStation, useStationAsItem, useStations } from "./useFloor";
 
@@ -202,6 +203,15 @@ function StationSheet({
               />
             </Field>
           ))}
+          <Field label="weighs">
+            <TypedIn
+              key={s.kg ?? 0}
+              value={s.kg ? weight(s.kg, round.units) : ""}
+              onDone={(text) => change.mutate({ base: revision, id: s.id, change: { typed: { kg: text === "" ? "0 kg" : text } } })}
+              onTyped={change.reset}
+              className={`border-b border-line ${(s.assumed ?? []).includes("kg") ? "text-quiet italic" : ""}`}
+            />
+          </Field>
           <Field label="draws, A">
             <TypedIn
               key={s.amps ?? 0}
@@ -211,7 +221,7 @@ function StationSheet({
                 if (Number.isFinite(amps)) change.mutate({ base: revision, id: s.id, change: { amps } });
               }}
               onTyped={change.reset}
-              className="border-b border-line"
+              className={`border-b border-line ${(s.assumed ?? []).includes("amps") ? "text-quiet italic" : ""}`}
             />
           </Field>
         </div>
@@ -226,6 +236,7 @@ function StationSheet({
         </div>
       </Part>
       <Takes station={s} revision={revision} units={round.units} />
+      <Needs station={s.id} revision={revision} />
       <Part title="Where it stands">
         <div className="flex flex-wrap gap-x-3 gap-y-1 text-body">
           <Button onClick={() => turn(90)}>Turn left</Button>
