@@ -244,25 +244,52 @@ func TestWhatAMachineTakesIsSaidAndMadeRoomFor(t *testing.T) {
 	p.wait(fmt.Sprintf(`document.querySelector('[data-testid=takes]').innerText.includes(%q)`, figure(of.Longest)+" mm"))
 }
 
-// A room that lives twice: how it stands is kept, something is moved, and the way from one to the other is a list to tick.
+// A room that lives twice: how it stands is kept, in that arrangement things are moved and put away, and the way from one to
+// the other is a list to tick.
 func TestAnArrangementIsKeptAndChangedOver(t *testing.T) {
 	p := open(t, "/floor", demo.Slipway)
-	p.wait(`document.querySelector('[data-testid=arrangements] ul li')`)
+	p.wait(`document.querySelector('[data-mode=evening]')`)
 	modes := len(p.shop().Modes)
 	p.focus(`[aria-label="Name of this arrangement"]`)
-	p.key("Bench day")
-	p.key(kb.Tab)
-	p.key("6")
-	p.key(kb.Enter)
-	p.wait(fmt.Sprintf(`document.querySelectorAll('[data-testid=arrangements] ul li').length === %d`, modes+1))
+	p.key("Bench day" + kb.Enter)
+	p.wait(`document.querySelector('[data-mode=bench-day]')`)
+	p.current()
 	kept := p.shop().Modes[modes]
-	assert.Equal(t, 6.0, kept.HoursPerWeek)
 	assert.Contains(t, kept.Spots, "planer", "what rolls has its spot")
 	// One of that name there is already: it is said, and what was typed stays.
 	p.focus(`[aria-label="Name of this arrangement"]`)
 	p.key("bench day" + kb.Enter)
 	p.wait(`document.body.innerText.includes('already')`)
 	assert.Equal(t, "bench day", eval[string](p, `document.querySelector('[aria-label="Name of this arrangement"]').value`))
+
+	// In it the planer goes elsewhere, by keys; as it stands it stays. What it would stand in is said, and kept.
+	p.click(`[data-mode=bench-day]`)
+	p.wait(`document.querySelector('[data-mode=bench-day]').ariaPressed === 'true'`)
+	spot := func() shop.Standing { return p.shop().Modes[modes].Spots["planer"] }
+	was, stands := spot(), stationOf(p.shop(), "planer")
+	p.focus(`[data-station=planer]`)
+	for range 12 {
+		p.key("\u21e7" + kb.ArrowUp)
+	}
+	p.key(kb.Enter)
+	require.Eventually(t, func() bool { return spot().Floor[1] > was.Floor[1] }, patience, 50*time.Millisecond)
+	p.current()
+	assert.Equal(t, stands, stationOf(p.shop(), "planer"))
+	// What is fixed stays; what folds can be folded there.
+	p.focus(`[data-station=bandsaw]`)
+	p.key(" ")
+	p.wait(`document.querySelector('aside h2')?.innerText === 'Bandsaw' && document.querySelector('aside').innerText.includes('It is fixed')`)
+	p.focus(`[data-station=assembly]`)
+	p.key(" ")
+	p.wait(`document.querySelector('aside h2')?.innerText === 'Glue-up table'`)
+	p.button("folded")
+	require.Eventually(t, func() bool { return p.shop().Modes[modes].Spots["assembly"].State == "folded" }, patience, 50*time.Millisecond)
+	p.current()
+	p.axe("an arrangement")
+	// The floor is in it now.
+	p.button("It is like this now")
+	require.Eventually(t, func() bool { return p.shop().Settings.Mode == "bench-day" }, patience, 50*time.Millisecond)
+	p.wait(`document.querySelector('[data-mode=bench-day]').innerText.includes('now')`)
 
 	p.choose("To", "Skiff in")
 	p.wait(`document.querySelectorAll('[data-testid=change-over] ol li').length > 1`)
@@ -272,6 +299,8 @@ func TestAnArrangementIsKeptAndChangedOver(t *testing.T) {
 	p.click(`[data-testid=change-over] ol li [role=checkbox]`)
 	p.wait(`document.querySelector('[data-testid=change-over] ol li [role=checkbox]').dataset.state === 'checked'`)
 	p.axe("a change of arrangement")
-	p.button("Remove") // the first
-	p.wait(fmt.Sprintf(`document.querySelectorAll('[data-testid=arrangements] ul li').length === %d`, modes))
+	p.current()
+	p.button("Remove Bench day")
+	p.wait(`!document.querySelector('[data-mode=bench-day]') && document.querySelector('[data-mode=""]').ariaPressed === 'true'`)
+	assert.Empty(t, p.shop().Settings.Mode, "what is gone is not how it is now")
 }

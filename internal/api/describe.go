@@ -55,7 +55,11 @@ var descriptions = map[string]said{
 	"get-mode":          {"areas", ofShop, "One arrangement of the floor."},
 	"keep-mode":         {"areas", "", "Everything that rolls or folds has its spot in it from then on." + onRevision},
 	"forget-mode":       {"areas", "", "Places that could be reached in it alone can be reached always." + onRevision},
-	"open-floor":        {"areas", live, "Nothing stands on it; what hangs over it limits how high a project is."},
+	"change-mode":       {"areas", "", "Find answers for the mode the floor is in now. The id - is how things stand." + onRevision},
+	"set-spot":          {"areas", "", "On a spot of the floor, folded, hoisted or away. What is in its way there is said; it is kept all the same." + onRevision},
+	"clear-spot":        {"areas", "", "It is where it stands otherwise." + onRevision},
+	"try-spot":          {"areas", live, "Nothing is changed."},
+	"floor-layouts":     {"areas", ofShop, "As it stands first, then the modes. Bodies have heights; the ways are as wide as their narrowest spot."},
 	"change-over":       {"areas", live, "The fewest moves there are, each without putting one thing into another; what stands in each other’s way is set aside for a while. What cannot be brought to its spot is said with the reason."},
 
 	"list-areas":   {"areas", ofShop, "The first is the main one."},

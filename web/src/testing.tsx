@@ -106,6 +106,7 @@ export function round(p: Partial<Round>): Round {
   return {
     name: "Test",
     units: "metric",
+    mode: "",
     figure: {
       stature: 1680,
       left_handed: false,

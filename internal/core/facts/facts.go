@@ -158,6 +158,12 @@ var general = []fact{
 			s.SessionsPerWeek, err = orNone(r, 50)
 			return err
 		}},
+	{path: "change_minutes", label: "changing the floor", unit: "min", does: "a change from one arrangement of the floor to another that takes longer is said to be too long",
+		show: func(s *shop.Settings, _ writer) string { return orEmpty(s.ChangeMinutes) },
+		enter: func(s *shop.Settings, r reader) (err error) {
+			s.ChangeMinutes, err = orNone(r, 240)
+			return err
+		}},
 	{path: "growth_reserve", label: "room to grow", unit: "%", does: "the share of each place that is kept free when storage is sized, and that a full place is measured by",
 		show: func(s *shop.Settings, _ writer) string { return orEmpty(100 * s.GrowthReserve) },
 		enter: func(s *shop.Settings, r reader) error {

@@ -35,11 +35,25 @@ func OpenFloor(s *shop.Shop, area *shop.Area) Open {
 	low, high := outline.Bounds()
 	w, h := int((high.X-low.X)/openStep), int((high.Y-low.Y)/openStep)
 	taken := make([]bool, max(0, w*h))
+	one := make(geometry.Polygon, 4)
 	square := func(c int) geometry.Polygon {
-		return geometry.Rectangle(low.X+float64(c%w)*openStep, low.Y+float64(c/w)*openStep, openStep, openStep, 0)
+		x, y := low.X+float64(c%w)*openStep, low.Y+float64(c/w)*openStep
+		one[0], one[1], one[2], one[3] = geometry.Point{X: x, Y: y}, geometry.Point{X: x + openStep, Y: y}, geometry.Point{X: x + openStep, Y: y + openStep}, geometry.Point{X: x, Y: y + openStep}
+		return one
 	}
+	half := geometry.Point{X: openStep / 2, Y: openStep / 2}
 	for c := range taken {
-		taken[c] = !within(outline, square(c))
+		taken[c] = !outline.Contains(square(c)[0].Add(half))
+	}
+	for i := range outline { // only those along the walls can be partly outside
+		from, to := geometry.Polygon{outline.Edge(i).A, outline.Edge(i).B}.Bounds()
+		for x := max(0, int((from.X-low.X)/openStep)-1); x <= min(w-1, int((to.X-low.X)/openStep)+1); x++ {
+			for y := max(0, int((from.Y-low.Y)/openStep)-1); y <= min(h-1, int((to.Y-low.Y)/openStep)+1); y++ {
+				if c := y*w + x; !taken[c] {
+					taken[c] = !within(outline, square(c))
+				}
+			}
+		}
 	}
 	for _, t := range access.StandingIn(s, ix, area) {
 		from, to := t.Footprint.Bounds()

@@ -308,3 +308,8 @@ func limitOf(x *shop.Feature) Limit {
 	}
 	return Limit{"feature", x.ID, says}
 }
+
+// KeptIn is KeptClear where no ways have been worked out.
+func KeptIn(s *shop.Shop, ix *shop.Index, a *shop.Area) (kept []Kept, head float64) {
+	return KeptClear(&access.Map{Shop: s, Index: ix, Body: access.BodyOf(s)}, a)
+}

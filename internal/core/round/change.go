@@ -29,6 +29,7 @@ type Head struct {
 	People []string      `json:"people" nullable:"false"`
 	Fresh  bool          `json:"fresh"`
 	OneOut bool          `json:"one_out"`
+	Mode   string        `json:"mode"`
 }
 
 // ItemsChange of a list of items.
@@ -53,7 +54,7 @@ type StationsChange struct {
 // whole round says it better.
 func (r *Round) Since(old *Round) (*Change, bool) {
 	c := &Change{
-		Head:       Head{r.Name, r.Units, r.Comma, r.Figure, r.Totals, r.People, r.Fresh, r.OneOut},
+		Head:       Head{r.Name, r.Units, r.Comma, r.Figure, r.Totals, r.People, r.Fresh, r.OneOut, r.Mode},
 		Elevations: unlike(old.Elevations, r.Elevations),
 		Things:     unlike(old.Things, r.Things),
 		Rooms:      unlike(old.Plan.Rooms, r.Plan.Rooms),

@@ -85,7 +85,7 @@ func text(t *testing.T, r *round.Round) string {
 func after(c *round.Change, old *round.Round) *round.Round {
 	r := *old
 	h := &c.Head
-	r.Name, r.Units, r.Comma, r.Figure, r.Totals, r.People, r.Fresh, r.OneOut = h.Name, h.Units, h.Comma, h.Figure, h.Totals, h.People, h.Fresh, h.OneOut
+	r.Name, r.Units, r.Comma, r.Figure, r.Totals, r.People, r.Fresh, r.OneOut, r.Mode = h.Name, h.Units, h.Comma, h.Figure, h.Totals, h.People, h.Fresh, h.OneOut, h.Mode
 	if c.Elevations != nil {
 		r.Elevations = c.Elevations
 	}

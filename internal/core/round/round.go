@@ -37,6 +37,7 @@ type Round struct {
 	People     []string      `json:"people" nullable:"false" doc:"who uses the shop"`
 	Fresh      bool          `json:"fresh" doc:"nothing is said of the shop yet, not even who uses it"`
 	OneOut     bool          `json:"one_out" doc:"ask what leaves whenever something comes in"`
+	Mode       string        `json:"mode" doc:"mode the floor is in now; empty as it stands"`
 }
 
 // Figure is the person the reach is worked out for.
@@ -249,7 +250,7 @@ const reachRunWidth = 1.0
 // Of lays out a shop as its things are arranged.
 func Of(e *fit.Arrangement) *Round {
 	s := e.Map().Shop
-	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, Comma: s.Settings.Decimal == "comma", OneOut: s.Settings.OneOut, People: []string{}, Fresh: s.Fresh()},
+	d := &artist{s: s, e: e, m: e.Map(), r: &Round{Name: s.Settings.Name, Units: s.Settings.Units, Comma: s.Settings.Decimal == "comma", OneOut: s.Settings.OneOut, Mode: s.Settings.Mode, People: []string{}, Fresh: s.Fresh()},
 		hosts: map[string]onWall{}, places: map[string]int{}}
 	for i := range s.Settings.People {
 		d.r.People = append(d.r.People, s.Settings.People[i].ID)

@@ -55,6 +55,8 @@ type Settings struct {
 	Clear           *Clearances        `json:"clearances,omitempty" doc:"room to keep free round what is in the building; the usual values when left out"`
 	Makes           []string           `json:"makes,omitempty" enum:"hand-tools,machines,turning,carving,instruments,boats,boxes,repair" doc:"what is made there: which things a tick list offers first"`
 	Shares          []string           `json:"shares,omitempty" enum:"car,trailer,boat,motorbike,bicycle,mower,washing-machine,freezer" doc:"what else lives in the room; each is asked for until it stands on the floor"`
+	Mode            string             `json:"mode,omitempty" doc:"mode the floor is in now; as it stands when left out. Find answers for it"`
+	ChangeMinutes   float64            `json:"change_minutes,omitempty" min:"0" max:"240" doc:"how long changing the floor from one mode to another may take; nothing is said of it when left out"`
 	OneOut          bool               `json:"one_out,omitempty" doc:"ask what leaves whenever something comes in"`
 	Notes           string             `json:"notes,omitempty" doc:"free text"`
 }

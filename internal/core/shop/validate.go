@@ -487,6 +487,11 @@ func (v validator) events() {
 }
 
 func (v validator) modes() {
+	if id := v.s.Settings.Mode; id != "" {
+		if _, err := v.s.Mode(id); err != nil {
+			v.f.add("shop.mode", "%v", err)
+		}
+	}
 	for i, m := range v.s.Modes {
 		for _, id := range sortedKeys(m.Spots) {
 			if v.ix.Station(id) == nil && v.ix.Container(id) == nil {

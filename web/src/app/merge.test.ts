@@ -15,6 +15,7 @@ it("makes the later round of an earlier one and keeps what is the same", () => {
     comma: old.comma,
     fresh: old.fresh,
     one_out: old.one_out,
+    mode: old.mode,
   };
   const now = merged(old, {
     head,

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
-import { api, keys, onto, unwrap, type Round, type Station, type StationTrial } from "../api/client";
+import { useSearchParams } from "react-router";
+import { api, keys, onto, unwrap, type FloorLayout, type Round, type Station } from "../api/client";
 import { useDone } from "../app/shop";
 import { NoteLine } from "../note/NoteLine";
 import { Part, Sheet } from "../sheet/Sheet";
@@ -12,10 +13,22 @@ import { Pick } from "../ui/Pick";
 import { TypedIn } from "../ui/TypedIn";
 import { fixed, length, seconds, typedLength, weight } from "../units";
 import { ChangeOver } from "./ChangeOver";
-import { FloorPlan } from "./FloorPlan";
+import { FloorPlan, type Tried } from "./FloorPlan";
+import { InMode } from "./InMode";
+import { About, Modes } from "./Modes";
 import { Needs } from "./Needs";
 import { Takes, useTakes } from "./Takes";
-import { middleOf, said, useChangeStation, useMoveStation, useRemoveStation, useStationAsItem, useStations } from "./useFloor";
+import {
+  middleOf,
+  said,
+  useChangeStation,
+  useLayouts,
+  useMoveStation,
+  useRemoveStation,
+  useSetSpot,
+  useStationAsItem,
+  useStations,
+} from "./useFloor";
 
 /** Floor is where the benches and machines are listed, put on the floor and moved. */
 export function Floor({ round, revision }: { round: Round; revision: number }) {
@@ -24,9 +37,24 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
   const done = useDone();
   const move = useMoveStation();
   const [chosen, setChosen] = useState<string>();
-  const [trial, setTrial] = useState<StationTrial>();
+  const setSpot = useSetSpot();
+  const [trial, setTrial] = useState<Tried>();
+  const [params, setParams] = useSearchParams();
+  const layouts = useLayouts(revision);
+  const layout = layouts?.find((l) => l.mode === (params.get("mode") ?? round.mode)) ?? layouts?.[0];
+  const mode = layout?.mode ?? "";
+  const pick = (id: string) =>
+    setParams(
+      () => {
+        const next = new URLSearchParams(window.location.search);
+        next.set("mode", id);
+        return next;
+      },
+      { replace: true },
+    );
+  const shape = layout?.shapes.find((s) => s.id === chosen);
   const station = stations?.find((s) => s.id === chosen);
-  const ways = useTakes(station, "", "", revision).data?.ways;
+  const ways = useTakes(station, mode, "", revision).data?.ways;
 
   const enter = async (line: string) => {
     const r = unwrap(await api.POST("/api/v1/stations", { headers: onto(revision), body: { line } }));
@@ -80,45 +108,75 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
         <p className="m-0 text-small text-quiet">Slanted sizes are assumed until you type them. Width × depth × height of the table.</p>
       </section>
       <section className="flex min-w-0 flex-1 flex-col max-lg:min-h-[60dvh] max-lg:basis-80 max-md:basis-full" aria-label="Drawing">
-        <FloorPlan
-          round={round}
-          stations={stations ?? []}
-          chosen={chosen}
-          ways={station?.feed ? (ways ?? []) : []}
-          onChoose={setChosen}
-          onMove={(id, floor, rot) => move.mutate({ base: revision, id, to: { floor, rot } })}
-          onTrial={setTrial}
-        />
+        {layouts && layout && (
+          <>
+            <Modes
+              layouts={layouts}
+              corners={round.plan.rooms[0]?.corners ?? []}
+              mode={mode}
+              now={round.mode}
+              revision={revision}
+              onPick={pick}
+            />
+            <FloorPlan
+              round={round}
+              layout={layout}
+              stations={stations ?? []}
+              chosen={chosen}
+              ways={station?.feed ? (ways ?? []) : []}
+              onChoose={setChosen}
+              onMove={(id, floor, rot) =>
+                mode === ""
+                  ? move.mutate({ base: revision, id, to: { floor, rot } })
+                  : setSpot.mutate({ base: revision, mode, thing: id, to: { floor, rot } })
+              }
+              onTrial={setTrial}
+            />
+          </>
+        )}
         <p className="m-0 min-h-6 text-small" aria-live="polite" data-testid="trial">
           {trial ? (
             <Trial trial={trial} />
           ) : (
-            <span className="text-quiet">Drag a station, or choose it and use the arrows; r turns it. The thick side is its front.</span>
+            <span className="text-quiet">
+              {mode === ""
+                ? "Drag a station, or choose it and use the arrows; r turns it. The thick side is its front; the darker, the higher."
+                : `What rolls or folds has a spot of its own while it is ${layout?.name ?? ""}: drag it there.`}
+            </span>
           )}
         </p>
+        {layout && <About key={mode} layout={layout} now={round.mode} revision={revision} units={round.units} onGone={() => pick("")} />}
       </section>
       {station && (
         <StationSheet
           key={station.id}
           station={station}
+          layout={layout}
           all={stations ?? []}
           round={round}
           revision={revision}
           onClose={() => setChosen(undefined)}
         />
       )}
+      {!station && shape && layout && mode !== "" && (
+        <Sheet title={shape.name} address={shape.id} onClose={() => setChosen(undefined)} live>
+          <InMode shape={shape} station={undefined} layout={layout} revision={revision} />
+        </Sheet>
+      )}
     </div>
   );
 }
 
 /** Trial says what a spot would do while a station is held over it. */
-function Trial({ trial }: { trial: StationTrial }) {
-  const change = trial.then - trial.now;
+function Trial({ trial }: { trial: Tried }) {
+  const change = trial.more;
   return (
     <>
       {trial.blocked !== "" && <b className="text-red">{trial.blocked}</b>}
-      {trial.blocked !== "" && trial.allowed && "; "}
+      {trial.blocked !== "" && trial.allowed && change !== undefined && "; "}
+      {trial.blocked === "" && change === undefined && "nothing is in the way there"}
       {trial.allowed &&
+        change !== undefined &&
         (Math.abs(change) < 0.5
           ? "costs nothing more a week"
           : change > 0
@@ -146,12 +204,14 @@ const Field = ({ label, children }: { label: string; children: ReactNode }) => (
 /** StationSheet is one station: its size, how it can be moved, where it goes. */
 function StationSheet({
   station: s,
+  layout,
   all,
   round,
   revision,
   onClose,
 }: {
   station: Station;
+  layout: FloorLayout | undefined;
   all: readonly Station[];
   round: Round;
   revision: number;
@@ -162,6 +222,7 @@ function StationSheet({
   const remove = useRemoveStation();
   const keep = useStationAsItem();
   const [instead, setInstead] = useState("");
+  const shape = layout?.shapes.find((x) => x.id === s.id);
   const used = round.items.filter((i) => i.used_at.includes(s.id)).length;
   const week = round.plan.stations.find((x) => x.id === s.id)?.seconds ?? 0;
   const walls = round.elevations.filter((e) => !e.middle && e.area === (s.area ?? round.elevations[0]?.area));
@@ -235,7 +296,8 @@ function StationSheet({
           />
         </div>
       </Part>
-      <Takes station={s} revision={revision} units={round.units} />
+      {layout && shape && layout.mode !== "" && <InMode shape={shape} station={s} layout={layout} revision={revision} />}
+      <Takes station={s} mode={layout?.mode ?? ""} revision={revision} units={round.units} />
       <Needs station={s.id} revision={revision} />
       <Part title="Where it stands">
         <div className="flex flex-wrap gap-x-3 gap-y-1 text-body">

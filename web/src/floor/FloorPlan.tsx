@@ -1,12 +1,23 @@
 import { useEffect, useRef, useState } from "react";
-import { api, unwrap, type Round, type Station, type StationTrial } from "../api/client";
+import { api, unwrap, type FloorLayout, type FloorShape, type Round, type Station } from "../api/client";
 import { useBox } from "../ui/useBox";
 import { length } from "../units";
 import { scaled } from "./scale";
 import { corners } from "./useFloor";
 
+/** Tried is what the core says of a spot something is held over. */
+export interface Tried {
+  blocked: string;
+  allowed: boolean;
+  /** seconds a week more; nothing where the mode has no cost of its own */
+  more?: number;
+}
+
 interface Props {
   round: Round;
+  /** the floor in the mode that is looked at */
+  layout: FloorLayout;
+  /** stations as they stand, for what is assumed of them */
   stations: readonly Station[];
   chosen: string | undefined;
   /** strips of floor that are free for a piece at the chosen machine */
@@ -14,8 +25,7 @@ interface Props {
   onChoose: (id: string | undefined) => void;
   /** it is put down somewhere */
   onMove: (id: string, floor: [number, number], rot: number) => void;
-  /** what the core says of the spot a station is held over */
-  onTrial: (trial: StationTrial | undefined) => void;
+  onTrial: (trial: Tried | undefined) => void;
 }
 
 /** Held is a station on its way: where its left lower corner is, and its turn. */
@@ -44,8 +54,26 @@ function fitting(name: string, px: number): string {
   return out;
 }
 
-/** FloorPlan is the floor to scale with what stands there. Stations are dragged, or moved by arrows and turned by r. */
-export function FloorPlan({ round, stations, chosen, ways, onChoose, onMove, onTrial }: Props) {
+/** tone is how dark something is drawn: the higher, the darker. */
+const tone = (to: number) =>
+  `color-mix(in oklab, var(--wood-dark) ${Math.round(Math.min(1, Math.max(0, (to - 500) / 1500)) * 100)}%, var(--wood))`;
+
+/** tryOut asks the core what would come of something standing there. */
+async function tryOut(mode: string, h: Held): Promise<Tried> {
+  const body = { floor: [h.x, h.y] as [number, number], rot: h.rot };
+  if (mode === "") {
+    const t = unwrap(await api.POST("/api/v1/stations/{id}/try", { params: { path: { id: h.id } }, body }));
+    return { blocked: t.blocked, allowed: t.allowed, more: t.then - t.now };
+  }
+  const t = unwrap(await api.POST("/api/v1/modes/{id}/spots/{thing}/try", { params: { path: { id: mode, thing: h.id } }, body }));
+  return { blocked: t.blocked, allowed: !t.hard };
+}
+
+/**
+ * FloorPlan is the floor to scale with what stands there, darker the higher it is. As it stands stations are dragged, in a mode
+ * whatever rolls or folds; by keys they are moved by arrows and turned by r.
+ */
+export function FloorPlan({ round, layout, stations, chosen, ways, onChoose, onMove, onTrial }: Props) {
   const [ref, box] = useBox<HTMLDivElement>();
   const [held, setHeld] = useState<Held>();
   const grip = useRef<{ id: string; dx: number; dy: number; x: number; y: number; moved: boolean } | undefined>(undefined);
@@ -67,10 +95,7 @@ export function FloorPlan({ round, stations, chosen, ways, onChoose, onMove, onT
       a.next = undefined;
       a.asking = true;
       try {
-        const trial = unwrap(
-          await api.POST("/api/v1/stations/{id}/try", { params: { path: { id: h.id } }, body: { floor: [h.x, h.y], rot: h.rot } }),
-        );
-        onTrial(trial);
+        onTrial(await tryOut(layout.mode, h));
       } catch {
         onTrial(undefined);
       }
@@ -78,7 +103,7 @@ export function FloorPlan({ round, stations, chosen, ways, onChoose, onMove, onT
       void ask();
     };
     void ask();
-  }, [held, onTrial]);
+  }, [held, onTrial, layout.mode]);
 
   if (!room) return null;
   const { s: scale, left, right, low, high, at, points, mm: onFloor } = scaled(room.corners, box, pad);
@@ -86,22 +111,32 @@ export function FloorPlan({ round, stations, chosen, ways, onChoose, onMove, onT
     const r = ref.current?.getBoundingClientRect();
     return onFloor(e.clientX - (r?.left ?? 0), e.clientY - (r?.top ?? 0));
   };
-  const others = round.plan.things.filter((t) => !t.station);
+  const moves = (s: FloorShape) =>
+    layout.mode === "" ? s.kind === "station" : s.movable && (s.state === "stands" || s.state === "folded");
+  const clash = new Set(layout.breaches.filter((b) => b.hard).flatMap((b) => b.of));
+  const here = layout.shapes.filter((s) => s.state === "stands" || s.state === "folded");
+  const others = here.filter((s) => s.kind !== "station" && !moves(s));
+  const up = layout.shapes.filter((s) => s.state === "hoisted");
+  const movables = here.filter((s) => s.kind === "station" || moves(s));
 
-  const press = (e: React.PointerEvent, s: Station) => {
+  const press = (e: React.PointerEvent, s: FloorShape) => {
     if (e.button !== 0) return;
+    if (!moves(s)) {
+      onChoose(s.id);
+      return;
+    }
     const [x, y] = mm(e);
     grip.current = { id: s.id, dx: x - s.x, dy: y - s.y, x: e.clientX, y: e.clientY, moved: false };
     e.currentTarget.setPointerCapture(e.pointerId);
   };
-  const drag = (e: React.PointerEvent, s: Station) => {
+  const drag = (e: React.PointerEvent, s: FloorShape) => {
     const g = grip.current;
     if (!g || g.id !== s.id) return;
     if (!g.moved && Math.hypot(e.clientX - g.x, e.clientY - g.y) < 5) return;
     g.moved = true;
     const [x, y] = mm(e);
     const to = (v: number) => Math.round(v / small) * small;
-    setHeld({ id: s.id, x: to(x - g.dx), y: to(y - g.dy), rot: s.rot ?? 0, keyed: false });
+    setHeld({ id: s.id, x: to(x - g.dx), y: to(y - g.dy), rot: s.rot, keyed: false });
   };
   const drop = () => {
     const g = grip.current;
@@ -111,9 +146,15 @@ export function FloorPlan({ round, stations, chosen, ways, onChoose, onMove, onT
     else if (g) onChoose(g.id);
     setHeld(undefined);
   };
-  const key = (e: React.KeyboardEvent, s: Station) => {
+  const key = (e: React.KeyboardEvent, s: FloorShape) => {
+    if (!moves(s)) {
+      if (e.key !== "Enter" && e.key !== " ") return;
+      onChoose(s.id);
+      e.preventDefault();
+      return;
+    }
     const by = e.shiftKey ? large : small;
-    const now = held?.id === s.id ? held : { id: s.id, x: s.x, y: s.y, rot: s.rot ?? 0, keyed: true };
+    const now = held?.id === s.id ? held : { id: s.id, x: s.x, y: s.y, rot: s.rot, keyed: true };
     const step = ({ ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, by], ArrowDown: [0, -by] } as Record<string, [number, number]>)[
       e.key
     ];
@@ -170,15 +211,28 @@ export function FloorPlan({ round, stations, chosen, ways, onChoose, onMove, onT
           })}
         {others.map((t) => (
           <polygon key={t.id} points={points(t.corners)} fill="var(--steel)" fillOpacity={0.55} stroke="var(--quiet)" strokeWidth={1}>
-            <title>{t.id}</title>
+            <title>{`${t.name}, ${length(t.to, round.units)} high`}</title>
           </polygon>
+        ))}
+        {up.map((t) => (
+          <g key={t.id} pointerEvents="none">
+            <polygon points={points(t.corners)} fill="none" stroke="var(--quiet)" strokeWidth={1} strokeDasharray="2 4" />
+            <text
+              x={at(t.corners[0]!)[0] + 4}
+              y={at(t.corners[0]!)[1] - 5}
+              fontSize={11}
+              fill="var(--quiet)"
+            >{`${fitting(t.name, t.w * scale - 60)} hoisted`}</text>
+          </g>
         ))}
         {!held &&
           ways.map((w, i) => (
             <polygon key={i} points={points(w)} data-way={i} fill="var(--blue)" fillOpacity={0.16} stroke="var(--blue)" strokeWidth={1} />
           ))}
-        {stations.map((s) => {
+        {movables.map((s) => {
           const now = held?.id === s.id ? { ...s, ...held } : s;
+          const station = stations.find((x) => x.id === s.id);
+          const assumed = (station?.assumed ?? []).some((f) => f === "w" || f === "d");
           const body = corners(now);
           const [fx1, fy1] = at(body[0]!);
           const [fx2, fy2] = at(body[1]!);
@@ -192,8 +246,8 @@ export function FloorPlan({ round, stations, chosen, ways, onChoose, onMove, onT
               tabIndex={0}
               data-station={s.id}
               aria-pressed={on}
-              aria-label={`${s.name}, ${length(s.w, round.units)} by ${length(s.d, round.units)}. Arrows move it, r turns it, Enter puts it down.`}
-              className="place cursor-grab"
+              aria-label={`${s.name}, ${length(s.w, round.units)} by ${length(s.d, round.units)}.${moves(s) ? " Arrows move it, r turns it, Enter puts it down." : " It stays where it is in this arrangement."}`}
+              className={`place ${moves(s) ? "cursor-grab" : "cursor-pointer"}`}
               onPointerDown={(e) => press(e, s)}
               onPointerMove={(e) => drag(e, s)}
               onPointerUp={drop}
@@ -206,11 +260,12 @@ export function FloorPlan({ round, stations, chosen, ways, onChoose, onMove, onT
             >
               <polygon
                 points={points(body)}
-                fill="var(--wood)"
-                stroke={on ? "var(--blue)" : "var(--ink)"}
-                strokeWidth={on ? 2.6 : 1.1}
-                strokeDasharray={(s.assumed ?? []).some((f) => f === "w" || f === "d") ? "6 3" : undefined}
+                fill={s.kind === "station" ? tone(s.to) : "var(--steel)"}
+                stroke={on ? "var(--blue)" : clash.has(s.id) ? "var(--red)" : "var(--ink)"}
+                strokeWidth={on || clash.has(s.id) ? 2.6 : 1.1}
+                strokeDasharray={assumed ? "6 3" : s.under ? "1 3" : undefined}
               />
+              {s.own && layout.mode !== "" && <circle cx={fx1} cy={fy1} r={4} fill="var(--blue)" pointerEvents="none" />}
               <line x1={fx1} y1={fy1} x2={fx2} y2={fy2} stroke={on ? "var(--blue)" : "var(--ink)"} strokeWidth={4} />
               <text x={cx} y={cy} textAnchor="middle" dominantBaseline="central" fontSize={12.5} fill="var(--ink)" pointerEvents="none">
                 {fitting(s.name, wide)}

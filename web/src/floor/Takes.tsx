@@ -3,7 +3,6 @@ import { useState, type ReactNode } from "react";
 import { api, keys, unwrap, type Station, type Takes as Answer } from "../api/client";
 import { reason } from "../reason";
 import { Part, Row } from "../sheet/Sheet";
-import { Pick } from "../ui/Pick";
 import { TypedIn } from "../ui/TypedIn";
 import { distance, seconds, type Units } from "../units";
 
@@ -42,24 +41,14 @@ function side(stops: readonly Stop[], units: Units): string {
 }
 
 /** Takes says what a machine can take here, and what must be opened or moved for a longer piece. */
-export function Takes({ station, revision, units }: { station: Station; revision: number; units: Units }) {
-  const [mode, setMode] = useState("");
+export function Takes({ station, mode, revision, units }: { station: Station; mode: string; revision: number; units: Units }) {
   const [long, setLong] = useState("");
-  const modes = useQuery({ queryKey: keys.modes(revision), queryFn: async () => unwrap(await api.GET("/api/v1/modes", {})) }).data ?? [];
   const asked = useTakes(station, mode, long, revision);
   const t = asked.data;
   if (station.feed === undefined) return null;
   return (
     <Part title="What it takes here">
       <div data-testid="takes" className="min-h-40">
-        {modes.length > 0 && (
-          <Pick
-            label="The room as it is"
-            value={mode}
-            choices={[{ value: "", name: "as it stands" }, ...modes.map((m) => ({ value: m.id, name: m.name }))]}
-            onPick={setMode}
-          />
-        )}
         {!t && asked.isError && long === "" && <p className="m-0 text-small text-quiet">It is not on the floor then.</p>}
         {t && (
           <>

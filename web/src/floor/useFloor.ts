@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, keys, onto, unwrap, type Station } from "../api/client";
+import { api, keys, onto, unwrap, type FloorLayout, type Station } from "../api/client";
 import { useChange } from "../app/shop";
 
 /** Standpoint is where a station is to stand: a spot with its turn, or the best one by a wish. */
@@ -18,6 +18,31 @@ export function useStations(revision: number): Station[] | undefined {
     queryFn: async () => unwrap(await api.GET("/api/v1/stations", {})),
     placeholderData: (before) => before,
   }).data;
+}
+
+/** useLayouts are the floor as it stands and in each mode. */
+export function useLayouts(revision: number): FloorLayout[] | undefined {
+  return useQuery({
+    queryKey: keys.layouts(revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/floor-layouts", {})),
+    placeholderData: (before) => before,
+  }).data;
+}
+
+/** Spot is where something is in a mode. */
+export interface Spot {
+  state?: "stands" | "folded" | "hoisted" | "away";
+  floor?: [number, number];
+  rot?: number;
+}
+
+/** useSetSpot says where something is in a mode; without a spot it is where it stands otherwise. */
+export function useSetSpot() {
+  return useChange(async (v: { base: number; mode: string; thing: string; to: Spot | undefined }): Promise<Stood> => {
+    const at = { params: { path: { id: v.mode, thing: v.thing } }, headers: onto(v.base) };
+    if (v.to) return unwrap(await api.PUT("/api/v1/modes/{id}/spots/{thing}", { ...at, body: v.to }));
+    return { revision: unwrap(await api.DELETE("/api/v1/modes/{id}/spots/{thing}", at)), blocked: "" };
+  }, said);
 }
 
 interface Stood {

@@ -1,0 +1,306 @@
+package mode_test
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"hobrak/demo"
+	"hobrak/internal/core/access"
+	"hobrak/internal/core/belongings"
+	"hobrak/internal/core/body"
+	"hobrak/internal/core/check"
+	"hobrak/internal/core/floor"
+	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/length"
+	"hobrak/internal/core/mode"
+	"hobrak/internal/core/note"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
+	"hobrak/internal/core/walk"
+)
+
+func mm(v float64) length.Length { return length.MM(v) }
+
+func room(t testing.TB, text string, stations ...string) *shop.Shop {
+	r := note.Room(&shop.Shop{}, text)
+	require.NotNil(t, r.Area, "%+v", r.Chips)
+	s := &shop.Shop{Settings: shop.Settings{Units: length.Metric}, Areas: []shop.Area{*r.Area}}
+	for _, line := range stations {
+		_, _, err := belongings.AddStation(s, line)
+		require.NoError(t, err, line)
+	}
+	return s
+}
+
+func of(t testing.TB, s *shop.Shop, id string) *mode.Layout {
+	l, err := mode.Of(s, id, s.Areas[0].ID)
+	require.NoError(t, err)
+	return l
+}
+
+func codes(l *mode.Layout) (out []string) {
+	for _, b := range l.Breaches {
+		out = append(out, b.Code)
+	}
+	return out
+}
+
+func TestTheDemosFourModesBreakNoRule(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	for _, id := range []string{"", "day", "milling", "gluing", "evening"} {
+		l := of(t, s, id)
+		assert.False(t, l.Hard(), "%s: %+v", id, l.Breaches)
+	}
+}
+
+// By hand: two benches 700 apart leave a way of 700, said up to a square too narrow.
+func TestAWayIsAsWideAsItsNarrowestSpot(t *testing.T) {
+	s := room(t, "6 x 4 x 2.5, door A 900x2000 at 1500")
+	s.Stations = []shop.Station{
+		{ID: "near", Name: "Near", Kind: "table-saw", X: mm(2000), Y: 0, W: mm(600), D: mm(1600), H: mm(850), Stand: shop.Point{mm(1500), mm(800)}},
+		{ID: "beyond", Name: "Beyond", Kind: "table-saw", X: mm(2000), Y: mm(2300), W: mm(600), D: mm(1700), H: mm(850), Stand: shop.Point{mm(1500), mm(3000)}},
+		{ID: "far", Name: "Far", Kind: "table-saw", X: mm(5000), Y: mm(3000), W: mm(600), D: mm(600), H: mm(850), Stand: shop.Point{mm(4600), mm(1500)}},
+	}
+	l := of(t, s, "")
+	i := slices.IndexFunc(l.Ways, func(w mode.Way) bool { return w.Station == "far" })
+	assert.InDelta(t, 700, l.Ways[i].Wide, 60)
+	assert.LessOrEqual(t, l.Ways[i].Wide, 700.0)
+	assert.ElementsMatch(t, []string{"Near", "Beyond"}, l.Ways[i].Between)
+	assert.NotContains(t, codes(l), "way")
+	s.Stations[1].Y, s.Stations[1].D = mm(2100), mm(1900) // 500
+	assert.Contains(t, codes(of(t, s, "")), "way")
+	s.Stations[1].Y, s.Stations[1].D = mm(1600), mm(2400) // none
+	l = of(t, s, "")
+	assert.Contains(t, codes(l), "way")
+	assert.Zero(t, l.Ways[slices.IndexFunc(l.Ways, func(w mode.Way) bool { return w.Station == "far" })].Wide)
+}
+
+// What is said of a way agrees with another way of looking for it: along the corners of what stands there, grown by half of it.
+func TestWaysAgreeWithThoseRoundCorners(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := shoptest.Random(rapid.Uint64Range(0, 1e6).Draw(t, "seed"), shoptest.Few)
+		ix := shop.NewIndex(s)
+		a := &s.Areas[0]
+		l, err := mode.Of(s, "", a.ID)
+		require.NoError(t, err)
+		require.NoError(t, shoptest.Finite(l))
+		door, ok := access.MainDoor(a)
+		if !ok {
+			return
+		}
+		var solid []geometry.Polygon
+		for _, b := range access.StandingIn(s, ix, a) {
+			solid = append(solid, b.Footprint)
+		}
+		for _, w := range l.Ways {
+			if w.Wide < 200 || w.Wide > 800 { // the other way rounds corners off by more the wider the body is
+				continue
+			}
+			// As wide a body less a square gets there, to within an arm of the spot.
+			f := walk.NewFloor(a.Outline(), solid, w.Wide/2-50)
+			reached := false
+			for _, from := range about(f, door, 1000) {
+				if reached {
+					break
+				}
+				ways := f.From(from)
+				for _, p := range about(f, ix.Station(w.Station).Stand.Geometry(), 1000) {
+					if !reached {
+						_, reached = ways.To(p)
+					}
+				}
+			}
+			require.True(t, reached, "%+v", w)
+		}
+	})
+}
+
+// about are spots within an arm where somebody so wide fits, at most so many.
+func about(f *walk.Floor, p geometry.Point, most int) (out []geometry.Point) {
+	for r := 0.0; r <= 500; r += 50 {
+		for k := range 24 {
+			if q := p.Add(geometry.Point{X: r}.Turned(float64(k) * 15)); f.Free(q) && len(out) < most {
+				out = append(out, q)
+			}
+		}
+	}
+	return out
+}
+
+// A cart goes beneath the top of a bench when it is low enough, and is said to be under it; a higher one stands in it.
+func TestWhatIsLowGoesBeneathABench(t *testing.T) {
+	s := room(t, "5 x 4 x 2.4, door A 900x2000 at 300", "bench 1500x650x880 wall B 1.5")
+	at := shop.Point{s.Stations[0].X + mm(200), s.Stations[0].Y + mm(50)}
+	s.Containers = []shop.Container{{ID: "K1", Kind: shop.Cart, At: shop.At{Floor: &at}, W: mm(500), D: mm(500), H: mm(700)}}
+	l := of(t, s, "")
+	assert.False(t, l.Hard(), "%+v", l.Breaches)
+	assert.True(t, l.Shapes[slices.IndexFunc(l.Shapes, func(x mode.Shape) bool { return x.ID == "K1" })].Under)
+	s.Containers[0].H = mm(800)
+	assert.Contains(t, codes(of(t, s, "")), "standing")
+}
+
+// What stands before drawers keeps them shut; a lower one does not.
+func TestADrawerIsStoppedByWhatStandsBeforeIt(t *testing.T) {
+	s := room(t, "5 x 4 x 2.4, door A 900x2000 at 300")
+	at := shop.Point{mm(2000), mm(3550)}
+	s.Containers = []shop.Container{{ID: "K1", Kind: shop.Cabinet, At: shop.At{Floor: &at}, W: mm(600), D: mm(450), H: mm(900)}}
+	for i := range 2 {
+		s.Places = append(s.Places, shop.Place{ID: fmt.Sprintf("K1-%d", i+1), Kind: "drawer", Access: "drawer", At: shop.At{In: "K1", Z: mm(float64(100 + 500*i))}, W: mm(560), H: mm(200), D: mm(430)})
+	}
+	require.NotContains(t, codes(of(t, s, "")), "opens")
+	// A stool 350 high, 150 before it: the lower drawer opens 150 of 430, the upper one passes over it.
+	s.Stations = []shop.Station{{ID: "stool", Name: "Stool", Kind: "saw-stool", X: mm(2050), Y: mm(3100), W: mm(400), D: mm(300), H: mm(350), Mobility: shop.Rolls, Stand: shop.Point{mm(1500), mm(3000)}}}
+	l := of(t, s, "")
+	i := slices.Index(codes(l), "opens")
+	require.GreaterOrEqual(t, i, 0)
+	assert.Equal(t, []string{"K1-1", "stool"}, l.Breaches[i].Of)
+	assert.Contains(t, l.Breaches[i].Says, "150")
+	assert.Contains(t, l.Breaches[i].Do, "roll Stool away")
+}
+
+func TestWhatIsHoistedHasNothingBeneath(t *testing.T) {
+	s := room(t, "6 x 4 x 2.6, door A 900x2000 at 300", "bench 1500x650x880 wall D 3.0")
+	s.Stations = append(s.Stations, shop.Station{ID: "boat", Name: "Boat", Kind: "boat", X: mm(2000), Y: mm(1000), W: mm(2500), D: mm(1200), H: mm(900), Mobility: shop.HungUp, Stand: shop.Point{mm(1000), mm(1000)}})
+	s.Modes = []shop.Mode{{ID: "up", Name: "Boat up", Spots: map[string]shop.Standing{"boat": {State: "hoisted"}}}}
+	l := of(t, s, "up")
+	assert.False(t, l.Hard(), "%+v", l.Breaches)
+	s.Stations = append(s.Stations, shop.Station{ID: "cupboard", Name: "Cupboard", Kind: "wardrobe", X: mm(3000), Y: mm(1200), W: mm(600), D: mm(600), H: mm(900), Tall: mm(1900), Stand: shop.Point{mm(3300), mm(600)}})
+	assert.Contains(t, codes(of(t, s, "up")), "hoisted")
+}
+
+// The mode's check and the shop's own agree on what stands in what and outside of the room, however it came about.
+func TestModesAgreeWithTheShopsCheck(t *testing.T) {
+	clashes := 0
+	rapid.Check(t, func(t *rapid.T) {
+		s := shoptest.Random(rapid.Uint64Range(0, 1e6).Draw(t, "seed"), shoptest.Few)
+		s.Containers, s.Places, s.Homes, s.Modes = nil, nil, nil, nil
+		for i := range s.Stations {
+			s.Stations[i].Kind, s.Stations[i].Mobility = "shaper", shop.Rolls // solid down to the floor
+		}
+		if s.Validate() != nil {
+			return
+		}
+		found, err := check.Shop(s)
+		require.NoError(t, err)
+		want := map[string]bool{}
+		for _, f := range found {
+			if f.Code == "standing" {
+				want[f.What] = true
+			}
+		}
+		got := 0
+		for i := range s.Areas {
+			l, err := mode.Of(s, "", s.Areas[i].ID)
+			require.NoError(t, err)
+			for _, b := range l.Breaches {
+				if b.Code == "standing" {
+					got++
+				}
+			}
+		}
+		require.Equal(t, len(want), got)
+		clashes += got
+	})
+	assert.Positive(t, clashes)
+}
+
+// Whatever is put where in a mode: it is taken or refused with a reason, and the shop stays one that can be kept.
+func TestASpotInAModeIsTakenOrRefused(t *testing.T) {
+	taken := 0
+	rapid.Check(t, func(t *rapid.T) {
+		s := shoptest.Random(rapid.Uint64Range(0, 1e6).Draw(t, "seed"), shoptest.Few)
+		s.Modes = nil
+		for i := range s.Places {
+			s.Places[i].When = nil
+		}
+		id, err := floor.Keep(s, "Night", 3)
+		require.NoError(t, err)
+		thing := "nothing"
+		if n := len(s.Stations); n > 0 {
+			thing = s.Stations[rapid.IntRange(0, n-1).Draw(t, "station")].ID
+		}
+		if n := len(s.Containers); n > 0 && rapid.Bool().Draw(t, "container") {
+			thing = s.Containers[rapid.IntRange(0, n-1).Draw(t, "n")].ID
+		}
+		to := shop.Standing{State: rapid.SampledFrom([]string{"", "", "folded", "hoisted", "away"}).Draw(t, "state")}
+		if to.State == "" {
+			to.Floor = shop.Point{mm(rapid.Float64Range(-2000, 9000).Draw(t, "x")), mm(rapid.Float64Range(-2000, 9000).Draw(t, "y"))}
+			to.Rot = rapid.Float64Range(0, 360).Draw(t, "rot")
+		}
+		was := s.Clone()
+		if err := floor.SetSpot(s, id, thing, to); err != nil {
+			require.NotEmpty(t, err.Error())
+			require.Equal(t, was, s)
+			return
+		}
+		taken++
+		require.NoError(t, s.Validate())
+		for i := range s.Areas {
+			l, err := mode.Of(s, id, s.Areas[i].ID)
+			require.NoError(t, err)
+			require.NoError(t, shoptest.Finite(l))
+		}
+		copied, err := floor.Copy(s, id, "Other night", 0)
+		require.NoError(t, err)
+		a, _ := s.Mode(id)
+		b, _ := s.Mode(copied)
+		require.Equal(t, a.Spots, b.Spots)
+		require.NoError(t, floor.ClearSpot(s, id, thing))
+		require.NotEqual(t, a.Spots, b.Spots, "a copy is a copy")
+		require.NoError(t, floor.Forget(s, copied))
+		require.NoError(t, s.Validate())
+	})
+	assert.Positive(t, taken)
+}
+
+// What opens is stopped no farther than it is deep, and never by what is beside, above or below it.
+func TestOpeningIsNeverFartherThanWhatStopsIt(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		deep, wide := rapid.Float64Range(100, 800).Draw(t, "deep"), rapid.Float64Range(100, 900).Draw(t, "wide")
+		turn := rapid.Float64Range(0, 360).Draw(t, "turn")
+		at := func(x, y float64) geometry.Point { return geometry.Point{X: x, Y: y}.Turned(turn) }
+		b := body.Body{ID: "d", Of: "k", Part: body.Drawer, Front: geometry.Segment{A: at(0, 0), B: at(wide, 0)}, Foot: geometry.Polygon{at(0, 0), at(wide, 0), at(wide, deep), at(0, deep)}, To: 300, Deep: deep}
+		x, y := rapid.Float64Range(-900, 1500).Draw(t, "x"), rapid.Float64Range(0, 900).Draw(t, "y")
+		w, h := rapid.Float64Range(50, 900).Draw(t, "w"), rapid.Float64Range(50, 900).Draw(t, "h")
+		from := rapid.SampledFrom([]float64{0, 400}).Draw(t, "from")
+		o := body.Body{ID: "o", Of: "o", Part: body.Stands, Foot: geometry.Polygon{at(x, y), at(x+w, y), at(x+w, y+h), at(x, y+h)}, From: from, To: 900}
+		far, by := b.Opens([]body.Body{o})
+		meets := from == 0 && x < wide-6 && x+w > 6 && y < deep-6 && h > 6
+		clear := from > 0 || x >= wide || x+w <= 0 || y >= deep
+		switch {
+		case meets:
+			require.Equal(t, "o", by)
+			require.InDelta(t, y, far, 1e-6)
+		case clear:
+			require.Empty(t, by)
+			require.InDelta(t, deep, far, 1e-9)
+		}
+	})
+}
+
+// BenchmarkAModeOfSixty checks an arrangement with sixty bodies.
+func BenchmarkAModeOfSixty(b *testing.B) {
+	s := room(b, "12 x 9 x 3, door A 1200x2100 at 400")
+	for i := range 60 {
+		x, y := 600+float64(i%10)*1100, 600+float64(i/10)*1350
+		s.Stations = append(s.Stations, shop.Station{ID: fmt.Sprintf("s%d", i), Name: fmt.Sprintf("Station %d", i), Kind: "shaper", X: mm(x), Y: mm(y), W: mm(600), D: mm(500), H: mm(900), Rot: float64(i%4) * 5, Mobility: shop.Rolls, Stand: shop.Point{mm(x + 300), mm(y - 300)}})
+	}
+	var l *mode.Layout
+	for b.Loop() {
+		l = of(b, s, "")
+	}
+	b.ReportMetric(float64(b.Elapsed().Microseconds())/1000/float64(b.N), "ms")
+	b.ReportMetric(float64(len(l.Ways)), "ways")
+	least := math.Inf(1)
+	for _, w := range l.Ways {
+		least = min(least, w.Wide)
+	}
+	b.ReportMetric(least, "mm-narrowest")
+}
