@@ -22,6 +22,15 @@ func (g *Ground) with(st *shop.Station) *Ground {
 	return &next
 }
 
+// Spots are where a station may stand, against the walls and, where that suits it or anyhow is said, in the middle of the room;
+// what is in the way there is not looked at.
+func (g *Ground) Spots(st *shop.Station, anyhow bool) (out []shop.Station) {
+	for _, c := range g.spots(st, Wish{Anyhow: anyhow}) {
+		out = append(out, c.st)
+	}
+	return out
+}
+
 // best is the cheapest spot that is allowed for a station.
 func (g *Ground) best(st *shop.Station, wish Wish) (shop.Station, float64, bool) {
 	spots := g.spots(st, wish)

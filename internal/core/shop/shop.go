@@ -57,8 +57,16 @@ type Settings struct {
 	Shares          []string           `json:"shares,omitempty" enum:"car,trailer,boat,motorbike,bicycle,mower,washing-machine,freezer" doc:"what else lives in the room; each is asked for until it stands on the floor"`
 	Mode            string             `json:"mode,omitempty" doc:"mode the floor is in now; as it stands when left out. Find answers for it"`
 	ChangeMinutes   float64            `json:"change_minutes,omitempty" min:"0" max:"240" doc:"how long changing the floor from one mode to another may take; nothing is said of it when left out"`
+	Jobs            []Job              `json:"jobs,omitempty" doc:"what is made again and again, by the stops its material makes; a usual one is taken when left out"`
 	OneOut          bool               `json:"one_out,omitempty" doc:"ask what leaves whenever something comes in"`
 	Notes           string             `json:"notes,omitempty" doc:"free text"`
+}
+
+// Job is what is made again and again.
+type Job struct {
+	Name     string   `json:"name" need:"yes" doc:"what is made"`
+	PerMonth float64  `json:"per_month,omitempty" min:"0" max:"1000" doc:"how often"`
+	Path     []string `json:"path,omitempty" doc:"ids of stations, places and containers in the order its material comes to them; door for the main door"`
 }
 
 // Person is somebody who fetches things.

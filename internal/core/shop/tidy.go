@@ -16,8 +16,9 @@ func (s *Shop) Fresh() bool {
 }
 
 // Tidy forgets what no longer means anything after a change: where a thing lay that now has a home or whose place is
-// gone, and whose it was when nobody of that name is left.
+// gone, whose it was when nobody of that name is left, and the stops of jobs that are no more.
 func (s *Shop) Tidy() {
+	s.tidyJobs()
 	loose := false
 	for i := range s.Items {
 		it := &s.Items[i]
@@ -36,4 +37,21 @@ func (s *Shop) Tidy() {
 			it.Lies = ""
 		}
 	}
+}
+
+func (s *Shop) tidyJobs() {
+	if len(s.Settings.Jobs) == 0 {
+		return
+	}
+	ix := NewIndex(s)
+	gone := func(stop string) bool {
+		return stop != "door" && ix.Station(stop) == nil && ix.Place(stop) == nil && ix.Container(stop) == nil
+	}
+	jobs := slices.Clone(s.Settings.Jobs)
+	for i := range jobs {
+		if slices.ContainsFunc(jobs[i].Path, gone) {
+			jobs[i].Path = slices.DeleteFunc(slices.Clone(jobs[i].Path), gone)
+		}
+	}
+	s.Settings.Jobs = jobs
 }

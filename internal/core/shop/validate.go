@@ -41,6 +41,7 @@ func (s *Shop) Validate() error {
 	v.photos()
 	v.homes()
 	v.modes()
+	v.jobs()
 	v.events()
 	return f.orNil()
 }
@@ -483,6 +484,16 @@ func (v validator) events() {
 			v.f.add(Nth("events", i)+".id", "events[%d] has the number %d, too", first, e.ID)
 		}
 		known[e.ID] = i
+	}
+}
+
+func (v validator) jobs() {
+	for i, j := range v.s.Settings.Jobs {
+		for k, stop := range j.Path {
+			if stop != "door" && v.ix.Station(stop) == nil && v.ix.Place(stop) == nil && v.ix.Container(stop) == nil {
+				v.f.add(fmt.Sprintf("shop.jobs[%d].path[%d]", i, k), "there is no station, place or container %q; door is the main door", stop)
+			}
+		}
 	}
 }
 
