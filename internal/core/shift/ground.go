@@ -4,15 +4,15 @@ import (
 	"math"
 	"slices"
 
-	"hobrak/internal/core/access"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/walk"
 )
 
 // ground is the floor of an area in squares, to see whether something gets past.
 type ground struct {
 	outline geometry.Polygon
-	door    *geometry.Point
+	doors   []door
 	low     geometry.Point
 	w, h    int
 	walls   map[float64][]bool // squares whose middle is too near to a wall for a body so wide
@@ -30,10 +30,38 @@ func newGround(a *shop.Area) *ground {
 	low, high := g.outline.Bounds()
 	g.low = low
 	g.w, g.h = int(math.Ceil((high.X-low.X)/square)), int(math.Ceil((high.Y-low.Y)/square))
-	if door, ok := access.MainDoor(a); ok {
-		g.door = &door
+	for i := range a.Walls {
+		for k := range a.Walls[i].Features {
+			if x := &a.Walls[i].Features[k]; x.Kind.Passage() {
+				g.doors = append(g.doors, door{a.Frame(i).Spot((x.X + x.W/2).MM(), walk.BodyRadius+1), x.W.MM()})
+			}
+		}
 	}
 	return g
+}
+
+// door is the spot just inside one, and how wide it is.
+type door struct {
+	at   geometry.Point
+	wide float64
+}
+
+// doorFor is where something so wide goes in and out: the first door that is wide enough, or the widest; nil without doors.
+func (g *ground) doorFor(wide float64) *geometry.Point {
+	var best *door
+	for i := range g.doors {
+		d := &g.doors[i]
+		if d.wide >= wide {
+			return &d.at
+		}
+		if best == nil || d.wide > best.wide {
+			best = d
+		}
+	}
+	if best == nil {
+		return nil
+	}
+	return &best.at
 }
 
 // holds tells whether a footprint lies in the room.

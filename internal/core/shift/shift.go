@@ -46,8 +46,11 @@ type Move struct {
 	Way     float64 `json:"way" doc:"mm that it is pushed"`
 	Seconds float64 `json:"seconds"`
 	Caution string  `json:"caution" doc:"what to mind; empty when nothing is"`
+	Path    []Pose  `json:"path,omitempty" doc:"of something long that comes in or goes out: its poses on the way through the door"`
 	// Shape it stands in before and after, on the floor.
 	Was, Is geometry.Polygon `json:"-"`
+	Before  [][2]float64     `json:"before" nullable:"false" doc:"corners of the shape it stands in before; none when it is not on the floor"`
+	After   [][2]float64     `json:"after" nullable:"false" doc:"the same after"`
 }
 
 // Plan is how one arrangement becomes another.
@@ -56,6 +59,7 @@ type Plan struct {
 	Seconds float64  `json:"seconds"`
 	Least   int      `json:"least" doc:"no fewer moves do: each thing that stands otherwise at least once"`
 	Fewest  bool     `json:"fewest" doc:"it is known that no fewer do"`
+	Limit   float64  `json:"limit" doc:"seconds it may take, as the shop says; 0 when it says nothing"`
 	Stuck   []string `json:"stuck" nullable:"false" doc:"what cannot be brought to where it is to stand, with the reason; empty when all can"`
 }
 
@@ -89,7 +93,21 @@ func Between(s *shop.Shop, from, to string) (*Plan, error) {
 	if err != nil {
 		return nil, err
 	}
-	return p.solve(), nil
+	out := p.solve()
+	out.Limit = 60 * s.Settings.ChangeMinutes
+	for i := range out.Moves {
+		m := &out.Moves[i]
+		m.Before, m.After = corners(m.Was), corners(m.Is)
+	}
+	return out, nil
+}
+
+func corners(g geometry.Polygon) [][2]float64 {
+	out := [][2]float64{}
+	for _, p := range g {
+		out = append(out, [2]float64{p.X, p.Y})
+	}
+	return out
 }
 
 func inMode(s *shop.Shop, mode string) (*shop.Shop, error) {
@@ -329,10 +347,11 @@ func (p *problem) can(n now, i int, to uint8) (way float64, ok bool) {
 	}
 	g := p.areas[b.area]
 	if !f.on {
-		if g.door == nil {
+		door := g.doorFor(2 * b.half)
+		if door == nil {
 			return 0, true
 		}
-		return g.way(*g.door, middle(t.foot), b.half, p.static[b.area], others)
+		return g.way(*door, middle(t.foot), b.half, p.static[b.area], others)
 	}
 	return g.way(middle(f.foot), middle(t.foot), b.half, p.static[b.area], others)
 }
@@ -341,10 +360,11 @@ func (p *problem) can(n now, i int, to uint8) (way float64, ok bool) {
 func (p *problem) toDoor(n now, i int, f place) float64 {
 	b := &p.bodies[i]
 	g := p.areas[b.area]
-	if b.fixedPlace || g.door == nil || !f.on {
+	door := g.doorFor(2 * b.half)
+	if b.fixedPlace || door == nil || !f.on {
 		return 0
 	}
-	return middle(f.foot).Distance(*g.door)
+	return middle(f.foot).Distance(*door)
 }
 
 // move is what is done to bring a body from one place to another.

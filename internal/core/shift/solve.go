@@ -111,6 +111,7 @@ func (p *problem) solve() *Plan {
 			out.Stuck = append(out.Stuck, fmt.Sprintf("%s does not get to its spot: %s", p.bodies[i].name, p.why(best.at, i)))
 		}
 	}
+	p.swept(out)
 	return out
 }
 
