@@ -37,6 +37,7 @@ func (s *Server) routes() {
 	s.shopRoutes()
 	s.stationRoutes()
 	s.takesRoutes()
+	s.floorPlanRoutes()
 	s.turnRoutes()
 	s.noteRoutes()
 	s.factRoutes()

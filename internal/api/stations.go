@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -96,6 +97,7 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		Name     *string        `json:"name,omitempty" minLength:"1" maxLength:"60"`
 		Mobility *shop.Mobility `json:"mobility,omitempty"`
 		Amps     *float64       `json:"amps,omitempty" minimum:"0" maximum:"400"`
+		Wished   *string        `json:"wished,omitempty" maxLength:"10" doc:"the day until which it is only wished for and holds its place, as 2027-05-31; empty when it is here"`
 		// Typed are lengths and the weight as typed, in either system: w, d, h, tall and kg.
 		Typed map[string]string `json:"typed,omitempty"`
 	}
@@ -135,6 +137,11 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		}
 		sizes[field] = l
 	}
+	if w := in.Body.Wished; w != nil && *w != "" {
+		if _, err := time.Parse(time.DateOnly, *w); err != nil {
+			return nil, huma.Error422UnprocessableEntity("a day is written as 2027-05-31", &huma.ErrorDetail{Location: "body.wished", Message: "a day is written as 2027-05-31", Value: *w})
+		}
+	}
 	var blocked *floor.Blocked
 	rev, err := s.store.Change(ctx, in.rev, who, "station "+st.Name, func(sh *shop.Shop) (err error) {
 		if len(sizes) > 0 {
@@ -152,6 +159,9 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		if in.Body.Amps != nil {
 			st.Amps = *in.Body.Amps
 			st.Measured("amps")
+		}
+		if in.Body.Wished != nil {
+			st.Wished = *in.Body.Wished
 		}
 		if kg != nil {
 			st.KG = *kg

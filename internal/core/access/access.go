@@ -200,7 +200,7 @@ func StandingIn(s *shop.Shop, ix *shop.Index, a *shop.Area) []Standing {
 	var out []Standing
 	for i := range s.Stations {
 		st := &s.Stations[i]
-		if ix.Area(st.Area) == a && st.Mobility != shop.HungUp {
+		if ix.Area(st.Area) == a && st.Mobility != shop.HungUp && st.Wished == "" {
 			out = append(out, Standing{st.ID, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), max(st.H, st.Tall).MM(), st.Mobility.Aside(), false})
 		}
 	}
@@ -530,14 +530,22 @@ func (m *Map) MainWays(a *shop.Area) [][]geometry.Point {
 	return f.main
 }
 
-// MainDoor is the spot just inside the main door.
-func MainDoor(a *shop.Area) (geometry.Point, bool) {
+// Doors are the spots just inside the doors of an area, the main one first.
+func Doors(a *shop.Area) (out []geometry.Point) {
 	for i := range a.Walls {
 		for _, f := range a.Walls[i].Features {
 			if f.Kind.Passage() {
-				return a.Frame(i).Spot((f.X + f.W/2).MM(), walk.BodyRadius+1), true
+				out = append(out, a.Frame(i).Spot((f.X+f.W/2).MM(), walk.BodyRadius+1))
 			}
 		}
+	}
+	return out
+}
+
+// MainDoor is the spot just inside the main door.
+func MainDoor(a *shop.Area) (geometry.Point, bool) {
+	for _, p := range Doors(a) {
+		return p, true
 	}
 	return geometry.Point{}, false
 }

@@ -8,6 +8,7 @@ import (
 
 	"hobrak/internal/core/body"
 	"hobrak/internal/core/feed"
+	"hobrak/internal/core/floor"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/mode"
@@ -387,4 +388,33 @@ func (r *room) clear(t *thing, at berth, inWay []string) (*Made, bool) {
 		}
 	}
 	return made, true
+}
+
+// Take puts stations where a proposal has them, and settles what clashes in modes then. The error says what does not go.
+func Take(s *shop.Shop, moved []Moved) error {
+	areas := map[string]bool{}
+	for _, m := range moved {
+		ix := shop.NewIndex(s)
+		st := ix.Station(m.ID)
+		if st == nil {
+			return fmt.Errorf("there is no station %q", m.ID)
+		}
+		st.X, st.Y, st.Rot = length.MM(m.X), length.MM(m.Y), m.Rot
+		st.Stand = floor.Stand(st)
+		areas[ix.Area(st.Area).ID] = true
+	}
+	for id := range areas {
+		if !Settle(s, id) {
+			return fmt.Errorf("something finds no spot in one of the arrangements of the floor")
+		}
+	}
+	return nil
+}
+
+// Swap lets two stations change places, as flow.Swaps proposes; false when one does not fit.
+func Swap(s *shop.Shop, a, b string) bool {
+	if !floor.Exchange(s, a, b) {
+		return false
+	}
+	return Settle(s, shop.NewIndex(s).Area(shop.NewIndex(s).Station(a).Area).ID)
 }

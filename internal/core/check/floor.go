@@ -25,7 +25,7 @@ func (c *checker) floor() {
 	for i := range c.s.Areas {
 		for k := range c.s.Stations {
 			st := &c.s.Stations[k]
-			if c.ix.Area(st.Area) != &c.s.Areas[i] || st.Kind.Lodger() {
+			if c.ix.Area(st.Area) != &c.s.Areas[i] || st.Kind.Lodger() || st.Wished != "" {
 				continue // nobody stands at what only lives there
 			}
 			p := st.Stand.Geometry()

@@ -126,7 +126,7 @@ func Of(s *shop.Shop, mode string) ([]Taken, error) {
 		a := &s.Areas[i]
 		r := roomOf(s, ix, a)
 		for k := range s.Stations {
-			if st := &s.Stations[k]; st.Feed != nil && st.Mobility != shop.HungUp && ix.Area(st.Area) == a {
+			if st := &s.Stations[k]; st.Feed != nil && st.Wished == "" && st.Mobility != shop.HungUp && ix.Area(st.Area) == a {
 				out = append(out, r.taken(st))
 			}
 		}

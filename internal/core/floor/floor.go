@@ -75,6 +75,11 @@ func Of(s *shop.Shop, area *shop.Area, without string) (*Ground, error) {
 		g.things = append(g.things, body{id: t.ID, name: names[t.ID], foot: t.Footprint})
 		g.solid = append(g.solid, t.Footprint)
 	}
+	for i := range s.Stations { // nor on the place that is held for what is wished for
+		if st := &s.Stations[i]; st.Wished != "" && m.Index.Area(st.Area) == area {
+			g.things = append(g.things, body{id: st.ID, name: st.Name, foot: footOf(st)})
+		}
+	}
 	for i := range s.Modes { // nor where something goes when the room is arranged otherwise
 		then, err := s.InMode(s.Modes[i].ID)
 		if err != nil {

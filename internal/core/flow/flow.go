@@ -22,7 +22,7 @@ type Leg struct {
 	To   string       `json:"to"`
 	Way  float64      `json:"way" doc:"mm on foot; 0 when one does not get there"`
 	Path [][2]float64 `json:"path" nullable:"false"`
-	// Back tells that it leads back more than half of the way the leg before came.
+	// Back tells that it turns by more than 120 degrees from the leg before.
 	Back bool `json:"back" doc:"it goes back where the leg before came from"`
 }
 
@@ -80,7 +80,7 @@ func Usual(s *shop.Shop, area *shop.Area) shop.Job {
 	for _, stage := range stages {
 		for _, k := range stage.kinds {
 			n := slices.IndexFunc(s.Stations, func(st shop.Station) bool {
-				return st.Kind == k && ix.Area(st.Area) == area && st.Mobility != shop.HungUp
+				return st.Kind == k && ix.Area(st.Area) == area && st.Mobility != shop.HungUp && st.Wished == ""
 			})
 			if n >= 0 {
 				if id := s.Stations[n].ID; j.Path[len(j.Path)-1] != id {
@@ -183,8 +183,9 @@ func Of(s *shop.Shop, area *shop.Area) []Flow {
 			for _, q := range p.Points {
 				l.Path = append(l.Path, [2]float64{q.X, q.Y})
 			}
-			// Back: it ends nearer to where the leg before began than half of what that went.
-			if i > 1 && l.Way > 0 && to.Distance(before) < .5*to.Sub(from).Norm() {
+			// Back: it turns by more than 120 degrees from the way of the leg before.
+			came, goes := from.Sub(before), to.Sub(from)
+			if len(x.Legs) > x.Cut && came.Dot(goes) < -.5*came.Norm()*goes.Norm() {
 				l.Back = true
 				x.Back += l.Way / 1000
 			}

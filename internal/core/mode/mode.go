@@ -33,6 +33,7 @@ type Shape struct {
 	State   string       `json:"state" enum:"stands,folded,hoisted,away"`
 	Movable bool         `json:"movable" doc:"it rolls, folds or is hung up: a mode can have a spot of its own for it"`
 	Own     bool         `json:"own" doc:"the mode has a spot of its own for it"`
+	Ghost   string       `json:"ghost" doc:"it is only wished for: the day until which it holds its place; empty otherwise"`
 	Under   bool         `json:"under" doc:"it is beneath the top of something else"`
 	Corners [][2]float64 `json:"corners" nullable:"false" doc:"of its footprint; of what stands at any turn its front runs from the first to the second"`
 	X       float64      `json:"x" doc:"left edge of its footprint before it is turned"`
@@ -101,10 +102,15 @@ func Of(s *shop.Shop, mode string, area string) (*Layout, error) {
 		}
 	}
 	w.together()
+	w.ghosts()
 	w.inRoom()
 	w.standing()
 	w.kept()
 	w.openings()
+	w.lines()
+	w.sparks()
+	w.heads()
+	w.aids()
 	out.Ways = append(out.Ways, w.ways()...)
 	out.Breaches = append(out.Breaches, w.found...)
 	slices.SortStableFunc(out.Breaches, func(a, b Breach) int {
@@ -208,6 +214,7 @@ func (w *world) shapes() []Shape {
 		}
 		x := Shape{ID: st.ID, Name: st.Name, Kind: "station", Movable: st.Mobility.Aside() || st.Mobility == shop.HungUp, X: st.X.MM(), Y: st.Y.MM(), W: st.W.MM(), D: st.D.MM(), Rot: st.Rot}
 		x.State, x.Own = state(st.ID)
+		x.Ghost = st.Wished
 		if st.Mobility == shop.HungUp && !x.Own {
 			x.State = HoistUp
 		}
@@ -283,6 +290,22 @@ func (w *world) together() {
 	}
 }
 
+// ghosts finds what stands where something that is wished for is to come.
+func (w *world) ghosts() {
+	for i := range w.s.Stations {
+		st := &w.s.Stations[i]
+		if st.Wished == "" || w.ix.Area(st.Area) != w.area {
+			continue
+		}
+		g := body.Body{ID: st.ID, Foot: geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), To: max(st.H, st.Tall).MM()}
+		for k := range w.bodies {
+			if b := &w.bodies[k]; b.Part.Solid() && b.Part != body.Hangs && b.Meets(&g, 1) {
+				w.add(false, "ghost", []string{st.ID, b.ID}, "move it before that comes, or hold another place", "%s stands where %s is to come", w.called(b.ID), st.Name)
+			}
+		}
+	}
+}
+
 // inRoom finds what stands through a wall, or is higher than the slope of the ceiling over it.
 func (w *world) inRoom() {
 	roof := free.NewRoof(w.area)
@@ -303,7 +326,7 @@ func (w *world) inRoom() {
 func (w *world) standing() {
 	for i := range w.s.Stations {
 		st := &w.s.Stations[i]
-		if w.ix.Area(st.Area) != w.area || st.Kind.Lodger() || st.W <= 2*length.Millimetre || w.mode.Spots[st.ID].State == Folded {
+		if w.ix.Area(st.Area) != w.area || st.Kind.Lodger() || st.Wished != "" || st.W <= 2*length.Millimetre || w.mode.Spots[st.ID].State == Folded {
 			continue
 		}
 		p := st.Stand.Geometry()
@@ -417,7 +440,7 @@ func (w *world) ways() (out []Way) {
 	var none []string
 	for i := range w.s.Stations {
 		st := &w.s.Stations[i]
-		if w.ix.Area(st.Area) != w.area || st.Kind.Lodger() || st.W <= 2*length.Millimetre || w.mode.Spots[st.ID].State == Folded {
+		if w.ix.Area(st.Area) != w.area || st.Kind.Lodger() || st.Wished != "" || st.W <= 2*length.Millimetre || w.mode.Spots[st.ID].State == Folded {
 			continue
 		}
 		wide, pinch := t.to(st.Stand.Geometry())
@@ -445,7 +468,10 @@ func (w *world) ways() (out []Way) {
 	if len(none) > 0 {
 		w.add(false, "way", nil, "fine while nobody works there; else move what stands between", "one does not get from the door to %s", strings.Join(none, ", "))
 	}
-	// What rolls is of use only when it gets past.
+	// What rolls is of use only when it gets past, to whichever door.
+	if doors := access.Doors(w.area); len(doors) > 1 {
+		t.spread(doors...)
+	}
 	for i := range w.bodies {
 		b := &w.bodies[i]
 		if !b.Movable || b.Part != body.Stands || w.called(b.ID) == "" {

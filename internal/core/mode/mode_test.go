@@ -304,3 +304,48 @@ func BenchmarkAModeOfSixty(b *testing.B) {
 	}
 	b.ReportMetric(least, "mm-narrowest")
 }
+
+// Each caution comes when it should, and goes when what helps is done.
+func TestFloorCautionsComeAndGo(t *testing.T) {
+	has := func(s *shop.Shop, code string) bool { return slices.Contains(codes(of(t, s, "")), code) }
+	at := func(s *shop.Shop, id string, x, y, rot float64) {
+		_, err := floor.Move(s, id, shop.Point{mm(x), mm(y)}, rot)
+		require.NoError(t, err)
+	}
+	s := room(t, "9 x 6 x 2.6, door A 900x2000 at 300", "table saw 800x750x860", "desk 1200x600x740", "bench grinder 400x300x950", "drum sander 900x650x950")
+	at(s, "table-saw", 4000, 3000, 0)
+	at(s, "desk", 3800, 600, 180) // who sits there is in line before the saw
+	at(s, "bench-grinder", 8000, 5000, 0)
+	at(s, "drum-sander", 7000, 4500, 0)
+	assert.True(t, has(s, "in-line"))
+	assert.True(t, has(s, "sparks"))
+	assert.True(t, has(s, "push-stick"))
+	assert.True(t, has(s, "unheld"))
+	at(s, "desk", 200, 5000, 0)
+	at(s, "drum-sander", 1500, 200, 180)
+	assert.False(t, has(s, "in-line"))
+	assert.False(t, has(s, "sparks"))
+	// A push stick at the saw, and a table a little lower behind it.
+	_, _, err := belongings.AddStation(s, "out-feed table 1200x900x857")
+	require.NoError(t, err)
+	at(s, "out-feed-table", 3800, 3800, 0)
+	assert.False(t, has(s, "unheld"), "%v", of(t, s, "").Breaches)
+	s.Places = []shop.Place{{ID: "P", Kind: "shelf", At: shop.At{Station: "table-saw", Z: mm(300)}, W: mm(500), H: mm(300), D: mm(300)}}
+	s.Items = []shop.Item{{ID: "ps", Name: "Push stick", W: mm(100), H: mm(320), D: mm(40)}}
+	s.Homes = []shop.Home{{Item: "ps", Place: "P"}}
+	assert.False(t, has(s, "push-stick"))
+	// A lathe that throws towards the desk, and a deep cabinet at the height of a face.
+	s.Stations = append(s.Stations, shop.Station{ID: "lathe", Name: "Lathe", Kind: "lathe", W: mm(1300), D: mm(450), H: mm(1050)})
+	at(s, "lathe", 400, 3200, 180)
+	at(s, "desk", 300, 4300, 0)
+	assert.True(t, has(s, "throw"))
+	s.Containers = []shop.Container{{ID: "K1", Kind: shop.Cabinet, At: shop.At{Wall: "C", X: mm(500), Z: mm(1400)}, W: mm(800), H: mm(600), D: mm(350)}}
+	assert.True(t, has(s, "head"))
+	s.Containers[0].D = mm(200)
+	assert.False(t, has(s, "head"))
+	// What is wished for holds its place, and takes no part.
+	s.Stations[0].Wished = "2027-05-31"
+	assert.False(t, has(s, "unheld"))
+	at(s, "out-feed-table", 4100, 3100, 0)
+	assert.True(t, has(s, "ghost"))
+}

@@ -123,22 +123,24 @@ func (t *terrain) about(p geometry.Point, far float64, visit func(c int)) {
 	}
 }
 
-// spread works out the widest way from a door to everywhere: of two ways that is wider whose narrowest spot is
+// spread works out the widest way from doors to everywhere: of two ways that is wider whose narrowest spot is
 // (a widest-path search; Pollack, The maximum capacity through a network, Operations Research 8, 1960).
-func (t *terrain) spread(door geometry.Point) {
+func (t *terrain) spread(doors ...geometry.Point) {
 	t.wide, t.pinch = make([]float64, len(t.room)), make([]int32, len(t.room))
 	// Squares wait by how wide the way to them is, in whole mm: the widest are gone on from first.
 	waiting := make([][]int32, widest/2+1)
 	push := func(c int32, wide float64) { waiting[int(wide)] = append(waiting[int(wide)], c) }
-	t.about(door, arm, func(c int) {
-		if t.room[c] > 0 && t.seen(door, t.middle(c)) {
-			t.wide[c], t.pinch[c] = widest/2, int32(c)
-			if t.by[c] >= 0 { // the wall of the door itself is no narrow spot, what stands beside it is
-				t.wide[c] = t.room[c]
+	for _, door := range doors {
+		t.about(door, arm, func(c int) {
+			if t.room[c] > 0 && t.seen(door, t.middle(c)) {
+				t.wide[c], t.pinch[c] = widest/2, int32(c)
+				if t.by[c] >= 0 { // the wall of the door itself is no narrow spot, what stands beside it is
+					t.wide[c] = t.room[c]
+				}
+				push(int32(c), t.wide[c])
 			}
-			push(int32(c), t.wide[c])
-		}
-	})
+		})
+	}
 	for k := len(waiting) - 1; k >= 0; k-- {
 		for len(waiting[k]) > 0 {
 			c := int(waiting[k][len(waiting[k])-1])

@@ -26,6 +26,9 @@ func (d *artist) things() {
 		st := &d.s.Stations[i]
 		at, out := d.put(st.Area, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), st.W.MM())
 		d.hosts[st.ID] = at
+		if st.Wished != "" {
+			continue // it is not there yet
+		}
 		d.r.Things = append(d.r.Things, Thing{st.ID, st.Name, string(st.Kind), true, at.elevation, at.x, 0, st.W.MM(), st.H.MM(), max(st.H, st.Tall).MM(), out, st.Mobility.Aside(), nil, 0, []string{}})
 	}
 	for i := range d.s.Containers {

@@ -231,6 +231,7 @@ type Station struct {
 	Feed     *Feed         `json:"feed,omitempty" doc:"how long pieces pass through it"`
 	Amps     float64       `json:"amps,omitempty" min:"0" max:"400" doc:"current on its nameplate"`
 	KG       weight.Weight `json:"kg,omitempty" min:"0" max:"10000" doc:"its weight; not known when left out"`
+	Wished   string        `json:"wished,omitempty" doc:"it is only wished for and holds its place until this day, as 2027-05-31"`
 	Assumed  []string      `json:"assumed,omitempty" enum:"w,d,h,tall,kg,amps" doc:"which of its values are assumed, not measured"`
 }
 

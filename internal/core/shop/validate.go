@@ -263,6 +263,7 @@ func (v validator) stations() {
 		if !v.ix.Area(st.Area).Outline().Contains(st.Stand.Geometry()) {
 			v.f.add(path+".stand", "one cannot stand at %s, %s: that is outside the area", st.Stand[0], st.Stand[1])
 		}
+		v.date(path+".wished", st.Wished)
 		if st.Tall != 0 && st.Tall < st.H {
 			v.f.add(path+".tall", "the overall height %s is below the table height %s", st.Tall, st.H)
 		}
