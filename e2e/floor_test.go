@@ -15,6 +15,7 @@ import (
 	"hobrak/internal/core/check"
 	"hobrak/internal/core/feed"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/mode"
 	"hobrak/internal/core/shift"
 	"hobrak/internal/core/shop"
 )
@@ -291,11 +292,18 @@ func TestAnArrangementIsKeptAndChangedOver(t *testing.T) {
 	require.Eventually(t, func() bool { return p.shop().Settings.Mode == "bench-day" }, patience, 50*time.Millisecond)
 	p.wait(`document.querySelector('[data-mode=bench-day]').innerText.includes('now')`)
 
+	p.button("Change over")
+	p.choose("From", "as it stands")
 	p.choose("To", "Skiff in")
 	p.wait(`document.querySelectorAll('[data-testid=change-over] ol li').length > 1`)
 	plan, err := shift.Between(p.shop(), "", "evening")
 	require.NoError(t, err)
 	assert.Equal(t, len(plan.Moves), eval[int](p, `document.querySelectorAll('[data-testid=change-over] ol li').length`))
+	// Played on the plan, step by step; the boat's way in is drawn.
+	for range plan.Moves {
+		p.button(eval[string](p, `[...document.querySelectorAll('[data-testid=change-over] button')].map((b) => b.innerText).find((t) => /Play|Next/.test(t))`))
+	}
+	p.wait(`document.querySelectorAll('[data-testid=played] polygon').length > 5`)
 	p.click(`[data-testid=change-over] ol li [role=checkbox]`)
 	p.wait(`document.querySelector('[data-testid=change-over] ol li [role=checkbox]').dataset.state === 'checked'`)
 	p.axe("a change of arrangement")
@@ -303,4 +311,90 @@ func TestAnArrangementIsKeptAndChangedOver(t *testing.T) {
 	p.button("Remove Bench day")
 	p.wait(`!document.querySelector('[data-mode=bench-day]') && document.querySelector('[data-mode=""]').ariaPressed === 'true'`)
 	assert.Empty(t, p.shop().Settings.Mode, "what is gone is not how it is now")
+}
+
+// The whole room is arranged anew with a station pinned, and room is made for the skiff; both in one step that can be undone.
+func TestTheRoomIsArrangedAndRoomIsMade(t *testing.T) {
+	p := open(t, "/floor", demo.Slipway)
+	p.wait(`document.querySelector('[data-mode=evening]')`)
+	p.button("Arrange")
+	p.wait(`document.querySelector('[data-testid=arrange]')`)
+	eval[bool](p, `([...document.querySelectorAll('[data-testid=arrange] label')].find((l) => l.innerText === 'Main bench').click(), true)`)
+	p.button("Look for better arrangements")
+	p.wait(`document.querySelector('[data-testid=arrange] table tbody tr button')`)
+	p.axe("arrangements")
+	assert.Positive(t, eval[int](p, `document.querySelectorAll('[data-proposed]').length`))
+	assert.Zero(t, eval[int](p, `document.querySelectorAll('[data-proposed=bench]').length`), "what is pinned stays")
+	moved := eval[[]string](p, `[...document.querySelectorAll('[data-proposed]')].map((g) => g.dataset.proposed)`)
+	before := p.shop()
+	p.button(eval[string](p, `[...document.querySelectorAll('[data-testid=arrange] button')].map((b) => b.innerText).find((t) => t.startsWith('Take it'))`))
+	require.Eventually(t, func() bool { return stationOf(p.shop(), moved[0]).Stand != stationOf(before, moved[0]).Stand }, patience, 50*time.Millisecond)
+	p.current()
+	after := p.shop()
+	require.NoError(t, after.Validate())
+	assert.Equal(t, stationOf(before, "bench"), stationOf(after, "bench"))
+	for _, id := range []string{"", "milling", "gluing", "evening"} {
+		l, err := mode.Of(after, id, after.Areas[0].ID)
+		require.NoError(t, err)
+		assert.False(t, l.Hard(), "%s: %+v", id, l.Breaches)
+	}
+
+	// In a new arrangement the skiff has no spot; room is made for it.
+	p.focus(`[aria-label="Name of this arrangement"]`)
+	p.key("Boat night" + kb.Enter)
+	p.wait(`document.querySelector('[data-mode=boat-night]')`)
+	p.current()
+	p.click(`[data-mode=boat-night]`)
+	p.wait(`document.querySelector('[aria-label="What room is made for"]')`)
+	p.choose("What room is made for", "Skiff on its trolley")
+	p.button("Make room for it in Boat night")
+	require.Eventually(t, func() bool {
+		m, err := p.shop().Mode("boat-night")
+		return err == nil && m.Spots["skiff"].Floor != shop.Point{}
+	}, patience, 50*time.Millisecond)
+	p.current()
+	l, err := mode.Of(p.shop(), "boat-night", after.Areas[0].ID)
+	require.NoError(t, err)
+	assert.False(t, l.Hard(), "%+v", l.Breaches)
+	p.axe("room is made")
+}
+
+// What is made and where its material goes is said on screen, and followed; what annoys, floor and heights are judged.
+func TestJobsAreFollowedAndTheFloorIsJudged(t *testing.T) {
+	p := open(t, "/floor", demo.Slipway)
+	p.wait(`document.querySelector('[data-station=planer]')`)
+	p.button("Flow")
+	p.wait(`document.querySelector('[data-testid=flow]')?.innerText.includes('a piece of furniture') && document.querySelectorAll('[data-leg]').length > 3`)
+	p.focus(`[aria-label="What is made"]`)
+	p.key("Oar" + kb.Enter)
+	require.Eventually(t, func() bool { return len(p.shop().Settings.Jobs) == 1 }, patience, 50*time.Millisecond)
+	p.current()
+	for _, stop := range []string{"Bandsaw", "Thickness planer on its cart"} {
+		n := len(p.shop().Settings.Jobs[0].Path)
+		p.wait(`document.querySelector('[aria-label="Next stop of Oar"]')`)
+		p.choose("Next stop of Oar", stop)
+		require.Eventually(t, func() bool { return len(p.shop().Settings.Jobs[0].Path) == n+1 }, patience, 50*time.Millisecond)
+		p.current()
+	}
+	path := p.shop().Settings.Jobs[0].Path
+	assert.Equal(t, []string{"bandsaw", "planer"}, path[len(path)-2:])
+	p.axe("the flow of material")
+	p.button("Remove Oar")
+	require.Eventually(t, func() bool { return len(p.shop().Settings.Jobs) == 0 }, patience, 50*time.Millisecond)
+	p.current()
+
+	p.button("Judge")
+	p.wait(`document.querySelector('[data-testid=judge]')?.innerText.includes('What annoys most')`)
+	judged := eval[string](p, `document.querySelector('[data-testid=judge]').innerText`)
+	assert.Contains(t, judged, "m²·days a use")
+	assert.Contains(t, judged, "Working heights")
+	p.axe("the floor judged")
+	// What is only wished for holds its place.
+	p.focus(`[data-station=drum-sander]`)
+	p.key(" ")
+	p.wait(`document.querySelector('aside h2')?.innerText === 'Drum sander'`)
+	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.innerText.startsWith('wished')).querySelector('input').focus(), true)`)
+	p.key("2027-05-31" + kb.Enter)
+	require.Eventually(t, func() bool { return stationOf(p.shop(), "drum-sander").Wished == "2027-05-31" }, patience, 50*time.Millisecond)
+	p.wait(`document.querySelector('aside').innerText.includes('It is only wished for')`)
 }

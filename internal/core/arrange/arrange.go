@@ -111,7 +111,7 @@ func Whole(s *shop.Shop, o Options) ([]Proposal, error) {
 	var wait sync.WaitGroup
 	for i, school := range Schools {
 		wait.Go(func() {
-			p, err := newProblem(s, o)
+			p, err := newProblem(s, school.ID, o)
 			if err != nil {
 				errs[i] = err
 				return
@@ -179,7 +179,7 @@ type problem struct {
 	field  field
 }
 
-func newProblem(s *shop.Shop, o Options) (*problem, error) {
+func newProblem(s *shop.Shop, school School, o Options) (*problem, error) {
 	ix := shop.NewIndex(s)
 	area := ix.Area(o.Area)
 	if area == nil {
@@ -239,7 +239,8 @@ func newProblem(s *shop.Shop, o Options) (*problem, error) {
 				list = append(list, newSpot(at))
 			}
 		}
-		for _, at := range g.Spots(st, true) {
+		// Away from the walls stand what is worked at from all sides, what stands there now, and benches that are to be a hub.
+		for _, at := range g.Spots(st, school == Hub && st.Kind.Bench() || away(area, st)) {
 			if o.Grid == 0 || onGrid(&at, o.Grid) {
 				add(at)
 			}
@@ -396,19 +397,32 @@ func (p *problem) alone(n int, x *spot) float64 {
 	return sum
 }
 
+// nearest wall to a spot, and how far it is.
+func nearest(outline geometry.Polygon, p geometry.Point) (far float64, wall int) {
+	far = math.Inf(1)
+	for k := range outline {
+		if d := outline.Edge(k).Distance(p); d < far {
+			far, wall = d, k
+		}
+	}
+	return far, wall
+}
+
+// away tells whether a station stands away from the walls, so that one gets round it.
+func away(a *shop.Area, st *shop.Station) bool {
+	foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+	far, _ := nearest(a.Outline(), foot[0].Add(foot[2]).Mul(.5))
+	return far > st.D.MM()/2+300 && far > st.W.MM()/2+300
+}
+
 // wish is what the school, light, dust and long pieces make of a spot, in metres a week.
 func (p *problem) wish(n int, x *spot, school School) float64 {
 	st := &x.st
 	mid := x.foot[0].Add(x.foot[2]).Mul(.5)
 	sum := 0.0
-	toWall, wall := math.Inf(1), 0
 	outline := p.area.Outline()
-	for k := range outline {
-		if d := outline.Edge(k).Distance(mid); d < toWall {
-			toWall, wall = d, k
-		}
-	}
-	away := toWall > st.D.MM()/2+300 && toWall > st.W.MM()/2+300
+	_, wall := nearest(outline, mid)
+	away := away(p.area, st)
 	switch {
 	case school == Hub && st.Kind.Bench():
 		sum += atHub * mid.Distance(p.middle) / 1000

@@ -11,7 +11,7 @@ import (
 // Best looks at every arrangement of a room for the cheapest by a school, on foot: in the order of their straight ways, until
 // those alone cost more. It gives how many there are that are allowed.
 func Best(s *shop.Shop, school School, o Options) (best float64, lawful int, err error) {
-	p, err := newProblem(s, o)
+	p, err := newProblem(s, school, o)
 	if err != nil {
 		return 0, 0, err
 	}
@@ -55,7 +55,7 @@ func Best(s *shop.Shop, school School, o Options) (best float64, lawful int, err
 
 // Cost of a proposal by its school, on foot.
 func Cost(s *shop.Shop, x *Proposal, o Options) (float64, error) {
-	p, err := newProblem(s, o)
+	p, err := newProblem(s, x.School, o)
 	if err != nil {
 		return 0, err
 	}

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"hobrak/demo"
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/chain"
 	"hobrak/internal/core/length"
@@ -93,4 +94,13 @@ func TestChainsAddUp(t *testing.T) {
 		}
 	})
 	assert.Positive(t, found)
+}
+
+func TestTheDemosChainsNameWhatIsInTheWay(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	for _, mode := range []string{"", "milling", "evening"} {
+		all := of(t, s, mode)
+		require.NotEmpty(t, all)
+	}
 }

@@ -109,13 +109,24 @@ func Of(s *shop.Shop, area *shop.Area, without string) (*Ground, error) {
 	return g, nil
 }
 
-// leaving is the shop without one of its stations; nothing of the first is changed.
+// leaving is the shop without one of its stations and what is part of it; nothing of the first is changed.
 func leaving(s *shop.Shop, id string) *shop.Shop {
 	if id == "" {
 		return s
 	}
 	next := *s
 	next.Stations = slices.DeleteFunc(slices.Clone(s.Stations), func(st shop.Station) bool { return st.ID == id })
+	ix := shop.NewIndex(s)
+	part := func(at *shop.At) bool {
+		_, root := ix.Chain(at)
+		return root.Station == id
+	}
+	next.Places = slices.DeleteFunc(slices.Clone(s.Places), func(p shop.Place) bool { return part(&p.At) })
+	next.Containers = slices.DeleteFunc(slices.Clone(s.Containers), func(c shop.Container) bool { return part(&c.At) })
+	if len(next.Places)+len(next.Containers) < len(s.Places)+len(s.Containers) {
+		left := shop.NewIndex(&next)
+		next.Homes = slices.DeleteFunc(slices.Clone(s.Homes), func(h shop.Home) bool { return left.Place(h.Place) == nil })
+	}
 	return &next
 }
 

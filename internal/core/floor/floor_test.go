@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"hobrak/demo"
 	"hobrak/internal/core/check"
 	"hobrak/internal/core/floor"
 	"hobrak/internal/core/length"
@@ -161,4 +162,16 @@ func BenchmarkTwelveStations(b *testing.B) {
 	b.ReportMetric(100*(ours/best-1), "%over")
 	b.ReportMetric(float64(lawful), "lawful")
 	_ = slices.Clone(placed)
+}
+
+// A bench with drawers of its own is moved with them; the bench is not in its own way.
+func TestABenchIsMovedWithItsDrawers(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	st := shop.NewIndex(s).Station("bench")
+	blocked, err := floor.Move(s, "bench", shop.Point{st.X + length.MM(20), st.Y}, st.Rot)
+	require.NoError(t, err)
+	require.NotNil(t, blocked, "in one arrangement the skiff is where one stands")
+	assert.Equal(t, "skiff", blocked.ID)
+	require.NoError(t, s.Validate())
 }

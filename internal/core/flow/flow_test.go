@@ -7,6 +7,8 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"hobrak/demo"
+	"hobrak/internal/core/floor"
 	"hobrak/internal/core/flow"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
@@ -69,4 +71,24 @@ func TestSwapsSaveWhatTheySay(t *testing.T) {
 			require.NotEqual(t, x.A, x.B)
 		}
 	})
+}
+
+// In the demo, whose bench has drawers of its own, every pair of stations is tried.
+func TestTheDemosSwaps(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	before := 0.0
+	for _, f := range flow.Of(s, &s.Areas[0]) {
+		assert.Zero(t, f.Cut)
+		before += f.Metres * f.PerMonth
+	}
+	for _, x := range flow.Swaps(s, &s.Areas[0]) {
+		next := s.Clone()
+		require.True(t, floor.Exchange(next, x.A, x.B))
+		after := 0.0
+		for _, f := range flow.Of(next, &next.Areas[0]) {
+			after += f.Metres * f.PerMonth
+		}
+		assert.InDelta(t, x.Saves, before-after, 1e-6)
+	}
 }

@@ -227,6 +227,15 @@ func (w *world) shapes() []Shape {
 	for i := range w.s.Containers {
 		c := &w.s.Containers[i]
 		o := was.Container(c.ID)
+		if o.At.Away && c.At.Away && c.Kind.Rolls() && was.Area(c.Area) == was.Area(w.area.ID) {
+			// It is brought in when there is room for it.
+			low, high := w.outline.Bounds()
+			mid := low.Add(high).Mul(.5)
+			x := Shape{ID: c.ID, Name: w.called(c.ID), Kind: "container", State: Away, Movable: true, X: mid.X - c.W.MM()/2, Y: mid.Y - c.D.MM()/2, W: c.W.MM(), D: c.D.MM()}
+			_, x.Own = state(c.ID)
+			put(x, geometry.Rectangle(x.X, x.Y, x.W, x.D, 0))
+			continue
+		}
 		if o.At.Floor == nil && c.At.Floor == nil || was.Area(o.At.Area).ID != w.area.ID {
 			continue
 		}

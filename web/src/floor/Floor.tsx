@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
-import { api, keys, onto, unwrap, type FloorLayout, type Round, type Station } from "../api/client";
+import { api, keys, onto, unwrap, type Arrangement, type FloorLayout, type Round, type Station } from "../api/client";
 import { useDone } from "../app/shop";
+import { useKept } from "../app/useKept";
 import { NoteLine } from "../note/NoteLine";
 import { Part, Sheet } from "../sheet/Sheet";
 import { Ask } from "../ui/Ask";
@@ -12,9 +13,11 @@ import { Empty } from "../ui/Empty";
 import { Pick } from "../ui/Pick";
 import { TypedIn } from "../ui/TypedIn";
 import { fixed, length, seconds, typedLength, weight } from "../units";
-import { ChangeOver } from "./ChangeOver";
+import { Arrange } from "./Arrange";
+import { ChangeOver, type Played } from "./ChangeOver";
 import { FloorPlan, type Tried } from "./FloorPlan";
 import { InMode } from "./InMode";
+import { Flow, Judge, useJudged } from "./Judge";
 import { About, Modes } from "./Modes";
 import { Needs } from "./Needs";
 import { Takes, useTakes } from "./Takes";
@@ -52,6 +55,13 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
       },
       { replace: true },
     );
+  const [task, setTask] = useKept<Task>("floor task", "stations");
+  const [job, setJob] = useState(0);
+  const [proposed, setProposed] = useState<Arrangement>();
+  const [played, setPlayed] = useState<Played>();
+  const judging = task === "judge" || task === "flow";
+  const judged = useJudged(mode, revision, judging);
+  const legs = task === "flow" ? (judged?.flows[job]?.legs.map((l) => l.path) ?? []) : [];
   const shape = layout?.shapes.find((s) => s.id === chosen);
   const station = stations?.find((s) => s.id === chosen);
   const ways = useTakes(station, mode, "", revision).data?.ways;
@@ -88,24 +98,36 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
             Hobrak works out how far every thing is to fetch.
           </Empty>
         )}
-        <ul className="round-scroll m-0 min-h-0 flex-1 list-none overflow-y-auto p-0" aria-label="Stations listed">
-          {stations?.map((s) => (
-            <li key={s.id}>
-              <button
-                aria-pressed={chosen === s.id}
-                onClick={() => setChosen(chosen === s.id ? undefined : s.id)}
-                className={`flex w-full items-baseline gap-2 border-b border-line px-1 py-1 text-left text-body thumb:min-h-11 ${chosen === s.id ? "bg-sheet font-bold" : "hover:bg-sheet"}`}
-              >
-                <span className="min-w-0 flex-1 truncate">{s.name}</span>
-                <span className={`narrow text-small text-quiet ${(s.assumed ?? []).length > 0 ? "italic" : ""}`}>
-                  {[s.w, s.d, s.h].map((v) => length(v, round.units)).join(" × ")}
-                </span>
-              </button>
-            </li>
-          ))}
-        </ul>
-        <ChangeOver revision={revision} units={round.units} />
-        <p className="m-0 text-small text-quiet">Slanted sizes are assumed until you type them. Width × depth × height of the table.</p>
+        <Choices as="words" label="What is looked at" value={task} choices={tasks} onPick={setTask} />
+        {task === "change" && <ChangeOver revision={revision} units={round.units} now={round.mode} onStep={setPlayed} />}
+        {task === "arrange" && layouts && (
+          <Arrange stations={stations ?? []} layouts={layouts} mode={mode} revision={revision} units={round.units} onShow={setProposed} />
+        )}
+        {task === "flow" && (
+          <Flow judged={judged} round={round} stations={stations ?? []} revision={revision} shown={job} onShow={setJob} />
+        )}
+        {task === "judge" && <Judge judged={judged} units={round.units} />}
+        {task === "stations" && (
+          <ul className="round-scroll m-0 min-h-0 flex-1 list-none overflow-y-auto p-0" aria-label="Stations listed">
+            {stations?.map((s) => (
+              <li key={s.id}>
+                <button
+                  aria-pressed={chosen === s.id}
+                  onClick={() => setChosen(chosen === s.id ? undefined : s.id)}
+                  className={`flex w-full items-baseline gap-2 border-b border-line px-1 py-1 text-left text-body thumb:min-h-11 ${chosen === s.id ? "bg-sheet font-bold" : "hover:bg-sheet"}`}
+                >
+                  <span className="min-w-0 flex-1 truncate">{s.name}</span>
+                  <span className={`narrow text-small text-quiet ${(s.assumed ?? []).length > 0 ? "italic" : ""}`}>
+                    {[s.w, s.d, s.h].map((v) => length(v, round.units)).join(" × ")}
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+        {task === "stations" && (
+          <p className="m-0 text-small text-quiet">Slanted sizes are assumed until you type them. Width × depth × height of the table.</p>
+        )}
       </section>
       <section className="flex min-w-0 flex-1 flex-col max-lg:min-h-[60dvh] max-lg:basis-80 max-md:basis-full" aria-label="Drawing">
         {layouts && layout && (
@@ -124,6 +146,9 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
               stations={stations ?? []}
               chosen={chosen}
               ways={station?.feed ? (ways ?? []) : []}
+              legs={legs}
+              proposed={task === "arrange" ? proposed : undefined}
+              played={task === "change" ? played : undefined}
               onChoose={setChosen}
               onMove={(id, floor, rot) =>
                 mode === ""
@@ -186,12 +211,24 @@ function Trial({ trial }: { trial: Tried }) {
   );
 }
 
+type Task = "stations" | "change" | "arrange" | "flow" | "judge";
+
+const tasks = [
+  { value: "stations", name: "Stations" },
+  { value: "change", name: "Change over" },
+  { value: "arrange", name: "Arrange" },
+  { value: "flow", name: "Flow" },
+  { value: "judge", name: "Judge" },
+] as const;
+
 const moves = [
   { value: "fixed", name: "fixed" },
   { value: "rolls", name: "rolls" },
   { value: "folds", name: "folds" },
   { value: "hangs", name: "hangs up" },
 ] as const;
+
+const today = () => new Date().toISOString().slice(0, 10);
 
 /** Field is something that can be typed, with what it is. */
 const Field = ({ label, children }: { label: string; children: ReactNode }) => (
@@ -286,6 +323,22 @@ function StationSheet({
             />
           </Field>
         </div>
+        <Field label="wished until">
+          <TypedIn
+            key={s.wished ?? ""}
+            value={s.wished ?? ""}
+            onDone={(wished) => change.mutate({ base: revision, id: s.id, change: { wished } })}
+            onTyped={change.reset}
+            className="border-b border-line"
+          />
+        </Field>
+        {s.wished ? (
+          <p className={`m-0 text-small ${s.wished < today() ? "text-red" : "text-quiet"}`}>
+            {s.wished < today()
+              ? "That day is past: take the day away if it is here, give it another, or remove it."
+              : "It is only wished for: it holds its place and takes part in nothing until the day is taken away."}
+          </p>
+        ) : null}
         <div className="mt-2">
           <Choices
             as="words"

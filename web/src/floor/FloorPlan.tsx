@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from "react";
-import { api, unwrap, type FloorLayout, type FloorShape, type Round, type Station } from "../api/client";
+import { api, unwrap, type Arrangement, type FloorLayout, type FloorShape, type Round, type Station } from "../api/client";
 import { useBox } from "../ui/useBox";
 import { length } from "../units";
+import type { Played } from "./ChangeOver";
 import { scaled } from "./scale";
 import { corners } from "./useFloor";
 
@@ -22,6 +23,12 @@ interface Props {
   chosen: string | undefined;
   /** strips of floor that are free for a piece at the chosen machine */
   ways: readonly (readonly (readonly number[])[])[];
+  /** ways of the material of a job */
+  legs: readonly (readonly (readonly number[])[])[];
+  /** an arrangement that is proposed, drawn over how it stands */
+  proposed: Arrangement | undefined;
+  /** a moment of a change-over */
+  played: Played | undefined;
   onChoose: (id: string | undefined) => void;
   /** it is put down somewhere */
   onMove: (id: string, floor: [number, number], rot: number) => void;
@@ -73,7 +80,7 @@ async function tryOut(mode: string, h: Held): Promise<Tried> {
  * FloorPlan is the floor to scale with what stands there, darker the higher it is. As it stands stations are dragged, in a mode
  * whatever rolls or folds; by keys they are moved by arrows and turned by r.
  */
-export function FloorPlan({ round, layout, stations, chosen, ways, onChoose, onMove, onTrial }: Props) {
+export function FloorPlan({ round, layout, stations, chosen, ways, legs, proposed, played, onChoose, onMove, onTrial }: Props) {
   const [ref, box] = useBox<HTMLDivElement>();
   const [held, setHeld] = useState<Held>();
   const grip = useRef<{ id: string; dx: number; dy: number; x: number; y: number; moved: boolean } | undefined>(undefined);
@@ -114,7 +121,8 @@ export function FloorPlan({ round, layout, stations, chosen, ways, onChoose, onM
   const moves = (s: FloorShape) =>
     layout.mode === "" ? s.kind === "station" : s.movable && (s.state === "stands" || s.state === "folded");
   const clash = new Set(layout.breaches.filter((b) => b.hard).flatMap((b) => b.of));
-  const here = layout.shapes.filter((s) => s.state === "stands" || s.state === "folded");
+  // While a change-over is played, what it moves is drawn by itself.
+  const here = layout.shapes.filter((s) => (s.state === "stands" || s.state === "folded") && !played?.moved.includes(s.id));
   const others = here.filter((s) => s.kind !== "station" && !moves(s));
   const up = layout.shapes.filter((s) => s.state === "hoisted");
   const movables = here.filter((s) => s.kind === "station" || moves(s));
@@ -263,7 +271,8 @@ export function FloorPlan({ round, layout, stations, chosen, ways, onChoose, onM
                 fill={s.kind === "station" ? tone(s.to) : "var(--steel)"}
                 stroke={on ? "var(--blue)" : clash.has(s.id) ? "var(--red)" : "var(--ink)"}
                 strokeWidth={on || clash.has(s.id) ? 2.6 : 1.1}
-                strokeDasharray={assumed ? "6 3" : s.under ? "1 3" : undefined}
+                strokeDasharray={s.ghost !== "" ? "2 5" : assumed ? "6 3" : s.under ? "1 3" : undefined}
+                fillOpacity={s.ghost !== "" ? 0.25 : 1}
               />
               {s.own && layout.mode !== "" && <circle cx={fx1} cy={fy1} r={4} fill="var(--blue)" pointerEvents="none" />}
               <line x1={fx1} y1={fy1} x2={fx2} y2={fy2} stroke={on ? "var(--blue)" : "var(--ink)"} strokeWidth={4} />
@@ -273,6 +282,52 @@ export function FloorPlan({ round, layout, stations, chosen, ways, onChoose, onM
             </g>
           );
         })}
+        {legs.map((path, i) => (
+          <polyline
+            key={i}
+            points={points(path)}
+            data-leg={i}
+            fill="none"
+            stroke="var(--blue)"
+            strokeWidth={2.2}
+            strokeLinejoin="round"
+            strokeOpacity={0.85}
+            pointerEvents="none"
+          />
+        ))}
+        {proposed?.moved.map((m) => {
+          const s = layout.shapes.find((x) => x.id === m.id);
+          if (!s) return null;
+          const body = corners({ ...s, x: m.x, y: m.y, rot: m.rot });
+          const [x, y] = at([m.x + s.w / 2, m.y + s.d / 2]);
+          return (
+            <g key={m.id} data-proposed={m.id} pointerEvents="none">
+              <polygon points={points(body)} fill="var(--blue-wash)" fillOpacity={0.85} stroke="var(--blue)" strokeWidth={1.8} />
+              <line
+                x1={at(body[0]!)[0]}
+                y1={at(body[0]!)[1]}
+                x2={at(body[1]!)[0]}
+                y2={at(body[1]!)[1]}
+                stroke="var(--blue)"
+                strokeWidth={4}
+              />
+              <text x={x} y={y} textAnchor="middle" dominantBaseline="central" fontSize={12} fill="var(--ink)">
+                {fitting(m.name, Math.max(s.w, s.d) * scale)}
+              </text>
+            </g>
+          );
+        })}
+        {played && (
+          <g pointerEvents="none" data-testid="played">
+            {played.standing.map((b) => (
+              <polygon key={b.id} points={points(b.corners)} fill="var(--steel)" stroke="var(--ink)" strokeWidth={1.1} />
+            ))}
+            {played.path.map((g, i) => (
+              <polygon key={i} points={points(g)} fill="none" stroke="var(--blue)" strokeWidth={0.8} strokeOpacity={0.5} />
+            ))}
+            {played.now && <polygon points={points(played.now)} fill="var(--blue-wash)" stroke="var(--blue)" strokeWidth={2.4} />}
+          </g>
+        )}
       </svg>
     </div>
   );

@@ -122,7 +122,8 @@ function NewMode({ like, name: from, revision }: { like: string; name: string; r
   );
 }
 
-const Labelled = ({ label, after, wide, children }: { label?: string; after?: string; wide?: boolean; children: ReactNode }) => (
+/** Labelled is a small field with words before or after it. */
+export const Labelled = ({ label, after, wide, children }: { label?: string; after?: string; wide?: boolean; children: ReactNode }) => (
   <label className={`flex items-baseline gap-1 ${wide ? "w-44" : "w-24"}`}>
     {label && <span>{label}</span>}
     {children}

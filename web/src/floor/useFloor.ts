@@ -66,7 +66,7 @@ export function useChangeStation() {
     async (v: {
       base: number;
       id: string;
-      change: { name?: string; mobility?: Station["mobility"]; amps?: number; typed?: Record<string, string> };
+      change: { name?: string; wished?: string; mobility?: Station["mobility"]; amps?: number; typed?: Record<string, string> };
     }) => unwrap(await api.PATCH("/api/v1/stations/{id}", { params: { path: { id: v.id } }, headers: onto(v.base), body: v.change })),
     said,
   );
