@@ -49,7 +49,8 @@ export function Arrange({
   );
   const fresh = found && found.revision === revision ? found.all : undefined;
   return (
-    <section
+    <div
+      role="region"
       className="round-scroll min-h-0 flex-1 overflow-y-auto text-body"
       tabIndex={0}
       aria-label="Arrange the room"
@@ -126,7 +127,7 @@ export function Arrange({
       ) : (
         <MakeRoom layout={layouts.find((l) => l.mode === mode)} revision={revision} />
       )}
-    </section>
+    </div>
   );
 }
 

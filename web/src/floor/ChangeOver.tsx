@@ -105,7 +105,8 @@ export function ChangeOver({
     );
   const ready = plan && there(from) !== there(to);
   return (
-    <section
+    <div
+      role="region"
       aria-label="Change the floor over"
       className="round-scroll min-h-0 flex-1 overflow-y-auto text-body"
       data-testid="arrangements"
@@ -191,7 +192,7 @@ export function ChangeOver({
           ))}
         </div>
       )}
-    </section>
+    </div>
   );
 }
 

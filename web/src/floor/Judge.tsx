@@ -26,7 +26,8 @@ export function Judge({ judged, units }: { judged: Judged | undefined; units: Un
   const off = judged.heights.filter((h) => h.off !== 0);
   const chains = judged.chains.filter((c) => c.week >= 1).slice(0, 10);
   return (
-    <section
+    <div
+      role="region"
       className="round-scroll min-h-0 flex-1 overflow-y-auto text-body"
       tabIndex={0}
       aria-label="The floor judged"
@@ -97,7 +98,7 @@ export function Judge({ judged, units }: { judged: Judged | undefined; units: Un
           ))}
         </ul>
       )}
-    </section>
+    </div>
   );
 }
 
@@ -141,7 +142,8 @@ export function Flow({
   ];
   const called = (id: string) => stops.find((s) => s.value === id)?.name ?? id;
   return (
-    <section
+    <div
+      role="region"
       className="round-scroll min-h-0 flex-1 overflow-y-auto text-body"
       tabIndex={0}
       aria-label="The flow of material"
@@ -255,6 +257,6 @@ export function Flow({
         )}{" "}
         m a week in all, carried round what stands there.
       </p>
-    </section>
+    </div>
   );
 }
