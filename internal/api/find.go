@@ -2,11 +2,14 @@ package api
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 	"slices"
 	"strings"
 
+	"hobrak/internal/core/access"
 	"hobrak/internal/core/find"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
@@ -87,7 +90,7 @@ func (v *view) found(h find.Hit) Found {
 			out.Photo = it.Photos[0]
 		}
 		if p := ix.Place(it.Place); p != nil {
-			out.Where = v.inWords(p)
+			out.Where, out.Now = v.inWords(p), v.here().of(it.ID, p.ID)
 		} else if p := ix.Place(it.Lies); p != nil {
 			out.Address, out.Where = p.ID, "lies on top or leans in "+v.inWords(p)
 		}
@@ -146,6 +149,7 @@ type Found struct {
 	Name    string `json:"name"`
 	Address string `json:"address" doc:"where it lives; empty without a home"`
 	Where   string `json:"where" doc:"the address in words"`
+	Now     string `json:"now" doc:"what the mode the floor is in makes of it: what must be rolled away, or that it cannot be reached; empty when nothing"`
 	Sure    bool   `json:"sure" doc:"false when a slip was forgiven"`
 	Photo   string `json:"photo" doc:"name of its first photo; empty without one"`
 }
@@ -168,4 +172,77 @@ func (s *Server) find(_ context.Context, in *struct {
 		out = append(out, v.found(h))
 	}
 	return &body[[]Found]{out}, nil
+}
+
+// moment is the shop in the mode its floor is in.
+type moment struct {
+	name string
+	m    *access.Map // nil as it stands
+	was  *shop.Shop
+}
+
+// momentOf a shop.
+func momentOf(s *shop.Shop) *moment {
+	out := &moment{was: s}
+	m, err := s.Mode(s.Settings.Mode)
+	if s.Settings.Mode == "" || err != nil {
+		return out
+	}
+	then, err := s.InMode(m.ID)
+	if err != nil {
+		return out
+	}
+	if out.m, err = access.NewMap(then); err == nil {
+		out.name = m.Name
+	}
+	return out
+}
+
+// of says what the mode makes of fetching an item from a place.
+func (x *moment) of(item, place string) string {
+	if x.m == nil {
+		return ""
+	}
+	ix := x.m.Index
+	it, p := ix.Item(item), ix.Place(place)
+	n := x.m.PlaceNumber(place)
+	if it == nil || p == nil || n < 0 {
+		return ""
+	}
+	said := []string{}
+	was := shop.NewIndex(x.was)
+	for _, c := range chainOf(ix, p) {
+		before := was.Container(c.ID)
+		switch {
+		case c.At.Away && !before.At.Away:
+			return fmt.Sprintf("%s is not in the shop while it is %s", ix.Name(c.ID), x.name)
+		case c.At.Floor != nil && before.At.Floor != nil && *c.At.Floor != *before.At.Floor:
+			said = append(said, fmt.Sprintf("%s stands elsewhere while it is %s", ix.Name(c.ID), x.name))
+		}
+	}
+	u := x.m.UseOf(it)
+	homes := ix.Homes(item)
+	for _, h := range homes {
+		if h.Place != place {
+			continue
+		}
+		g := keeping.GripOf(p, it, h)
+		if _, ok := x.m.Weekly(&u, n, g, 0); !ok {
+			return strings.Join(append(said, fmt.Sprintf("not reached while it is %s", x.name)), "; ")
+		}
+		if _, blockers := x.m.Band(&u, n, g); len(blockers) > 0 {
+			names := []string{}
+			for _, id := range blockers {
+				names = append(names, ix.Name(id))
+			}
+			said = append(said, "roll "+strings.Join(names, " and ")+" out first")
+		}
+		break
+	}
+	return strings.Join(said, "; ")
+}
+
+func chainOf(ix *shop.Index, p *shop.Place) []*shop.Container {
+	chain, _ := ix.Chain(&p.At)
+	return chain
 }

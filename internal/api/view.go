@@ -28,6 +28,7 @@ type view struct {
 	inRound func() map[string]*round.Item // owned and wished for
 	free    func() *free.Result
 	checked func() []check.Finding
+	here    func() *moment
 	steps   func() []next.Step
 }
 
@@ -71,6 +72,7 @@ func viewOf(p *fit.Problem, revision int64) *view {
 		}
 		return out
 	})
+	v.here = sync.OnceValue(func() *moment { return momentOf(v.shop) })
 	v.free = sync.OnceValue(func() *free.Result { return free.Of(p.Map()) })
 	v.checked = sync.OnceValue(func() []check.Finding {
 		found, err := check.Mapped(p.Map())

@@ -109,6 +109,7 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
               {!h.sure && <span className="text-small text-quiet"> (nearly)</span>}
               <span className="block truncate text-small text-quiet">
                 {h.kind === "item" ? h.where || "no home yet" : `${h.kind}${h.where ? ` · ${h.where}` : ""}`}
+                {h.now !== "" && <b className="block text-red">{h.now}</b>}
               </span>
             </span>
             <span className="shrink-0 font-bold text-blue">{h.address || "—"}</span>
