@@ -12,6 +12,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/arrange"
 	"hobrak/internal/core/chain"
+	"hobrak/internal/core/feed"
 	"hobrak/internal/core/flow"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/stature"
@@ -97,6 +98,7 @@ type Judged struct {
 	Flows   []flow.Flow    `json:"flows" nullable:"false" doc:"the material of jobs"`
 	Swaps   []flow.Swap    `json:"swaps" nullable:"false" doc:"stations that would better change places, the best first"`
 	Heights []stature.Fit  `json:"heights" nullable:"false" doc:"what is furthest off first"`
+	Pairs   []feed.Pair    `json:"pairs" nullable:"false" doc:"surfaces that are as high as a machine's table, or nearly; what needs the least first"`
 	Jobs    []shop.Job     `json:"jobs" nullable:"false" doc:"the jobs as they are said; none when nobody said any"`
 }
 
@@ -119,7 +121,7 @@ func (s *Server) judgeFloor(_ context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	out := Judged{Chains: chains, Tenures: worth.Of(sh), Flows: flow.Of(then, &then.Areas[0]), Swaps: []flow.Swap{}, Heights: stature.Of(sh), Jobs: append([]shop.Job{}, sh.Settings.Jobs...)}
+	out := Judged{Chains: chains, Tenures: worth.Of(sh), Flows: flow.Of(then, &then.Areas[0]), Swaps: []flow.Swap{}, Heights: stature.Of(sh), Pairs: feed.Pairs(sh), Jobs: append([]shop.Job{}, sh.Settings.Jobs...)}
 	if out.Chains == nil {
 		out.Chains = []chain.Chain{}
 	}

@@ -203,11 +203,11 @@ func (s *Server) trySpot(_ context.Context, in *struct {
 	if err != nil {
 		return &body[SpotTrial]{SpotTrial{err.Error(), true}}, nil
 	}
-	l, err := mode.Of(&next, in.ID, areaOf(sh, in.Thing))
+	found, err := mode.Breaches(&next, in.ID, areaOf(sh, in.Thing))
 	if err != nil {
 		return nil, problem(err)
 	}
-	for _, b := range l.Breaches {
+	for _, b := range found {
 		if slices.Contains(b.Of, in.Thing) {
 			return &body[SpotTrial]{SpotTrial{b.Says, b.Hard}}, nil
 		}

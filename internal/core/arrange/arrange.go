@@ -821,11 +821,11 @@ func (p *problem) proposal(at []int) (Proposal, bool) {
 		st.X, st.Y, st.Rot, st.Stand = to.X, to.Y, to.Rot, to.Stand
 		x.Moved = append(x.Moved, Moved{st.ID, st.Name, st.X.MM(), st.Y.MM(), st.Rot})
 	}
-	l, err := mode.Of(next, "", p.area.ID)
+	l, err := mode.Breaches(next, "", p.area.ID)
 	if err != nil {
 		return x, false
 	}
-	was, err := mode.Of(p.s, "", p.area.ID)
+	was, err := mode.Breaches(p.s, "", p.area.ID)
 	if err != nil || hard(l) > hard(was) || narrow(l) && !narrow(was) {
 		return x, false
 	}
@@ -833,8 +833,8 @@ func (p *problem) proposal(at []int) (Proposal, bool) {
 		return x, false
 	}
 	for _, id := range modeIDs(next) {
-		was, err := mode.Of(p.s, id, p.area.ID)
-		then, err2 := mode.Of(next, id, p.area.ID)
+		was, err := mode.Breaches(p.s, id, p.area.ID)
+		then, err2 := mode.Breaches(next, id, p.area.ID)
 		if err != nil || err2 != nil || hard(then) > hard(was) {
 			return x, false
 		}
@@ -843,8 +843,8 @@ func (p *problem) proposal(at []int) (Proposal, bool) {
 	return x, true
 }
 
-func hard(l *mode.Layout) (n int) {
-	for _, b := range l.Breaches {
+func hard(l []mode.Breach) (n int) {
+	for _, b := range l {
 		if b.Hard {
 			n++
 		}
@@ -853,8 +853,8 @@ func hard(l *mode.Layout) (n int) {
 }
 
 // narrow tells whether a station is not got to on a way wide enough.
-func narrow(l *mode.Layout) bool {
-	return slices.ContainsFunc(l.Breaches, func(b mode.Breach) bool { return b.Code == "way" })
+func narrow(l []mode.Breach) bool {
+	return slices.ContainsFunc(l, func(b mode.Breach) bool { return b.Code == "way" })
 }
 
 // figuresOf a shop as it stands, in an area.
@@ -865,8 +865,8 @@ func figuresOf(s *shop.Shop, area *shop.Area) Figures {
 		if err != nil {
 			continue
 		}
-		f.Clashes += hard(l)
-		f.Cautions += len(l.Breaches) - hard(l)
+		f.Clashes += hard(l.Breaches)
+		f.Cautions += len(l.Breaches) - hard(l.Breaches)
 		if i == 0 {
 			f.Open = l.Open.W * l.Open.D / 1e6
 			f.Narrow = math.Inf(1)

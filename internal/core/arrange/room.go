@@ -40,16 +40,16 @@ func Settle(s *shop.Shop, area string) bool {
 	for i := range s.Modes {
 		m := &s.Modes[i]
 		for range len(m.Spots) + len(s.Stations) {
-			l, err := mode.Of(s, m.ID, area)
+			l, err := mode.Breaches(s, m.ID, area)
 			if err != nil {
 				return false
 			}
-			k := slices.IndexFunc(l.Breaches, func(b mode.Breach) bool { return b.Hard && (b.Code == "standing" || b.Code == "stand") })
+			k := slices.IndexFunc(l, func(b mode.Breach) bool { return b.Hard && (b.Code == "standing" || b.Code == "stand") })
 			if k < 0 {
 				break
 			}
 			settled := false
-			for _, id := range l.Breaches[k].Of {
+			for _, id := range l[k].Of {
 				if settled = settle(s, m, area, id); settled {
 					break
 				}
@@ -75,7 +75,7 @@ func settle(s *shop.Shop, m *shop.Mode, area, id string) bool {
 	if t.folds {
 		was, had := m.Spots[id]
 		put(m, id, shop.Standing{State: "folded"})
-		if l, err := mode.Of(s, m.ID, area); err == nil && !clashes(l, id) {
+		if l, err := mode.Breaches(s, m.ID, area); err == nil && !clashes(l, id) {
 			return true
 		}
 		if had {
@@ -90,7 +90,7 @@ func settle(s *shop.Shop, m *shop.Mode, area, id string) bool {
 			break
 		}
 		put(m, id, shop.Standing{Floor: shop.Point{length.MM(c.x), length.MM(c.y)}, Rot: c.rot})
-		if l, err := mode.Of(s, m.ID, area); err == nil && !clashes(l, id) {
+		if l, err := mode.Breaches(s, m.ID, area); err == nil && !clashes(l, id) {
 			return true
 		}
 	}
@@ -102,8 +102,8 @@ func settle(s *shop.Shop, m *shop.Mode, area, id string) bool {
 	return false
 }
 
-func clashes(l *mode.Layout, id string) bool {
-	return slices.ContainsFunc(l.Breaches, func(b mode.Breach) bool { return b.Hard && slices.Contains(b.Of, id) })
+func clashes(l []mode.Breach, id string) bool {
+	return slices.ContainsFunc(l, func(b mode.Breach) bool { return b.Hard && slices.Contains(b.Of, id) })
 }
 
 func put(m *shop.Mode, id string, to shop.Standing) {
@@ -313,7 +313,7 @@ func MakeRoom(s *shop.Shop, id, area, what string) (*Made, error) {
 	})
 	var best *Made
 	bestN, bestHard := 0, 0
-	now, err := mode.Of(s, id, area)
+	now, err := mode.Breaches(s, id, area)
 	if err != nil {
 		return nil, err
 	}
@@ -325,7 +325,7 @@ func MakeRoom(s *shop.Shop, id, area, what string) (*Made, error) {
 		if !ok {
 			continue
 		}
-		l, err := mode.Of(made.Shop, id, area)
+		l, err := mode.Breaches(made.Shop, id, area)
 		if err != nil || hard(l) > hard(now) {
 			continue
 		}
@@ -366,7 +366,7 @@ func (r *room) clear(t *thing, at berth, inWay []string) (*Made, bool) {
 		}
 		if o.folds {
 			put(m, id, shop.Standing{State: "folded"})
-			if l, err := mode.Of(next, r.mode, r.area.ID); err == nil && !clashes(l, id) {
+			if l, err := mode.Breaches(next, r.mode, r.area.ID); err == nil && !clashes(l, id) {
 				made.Steps = append(made.Steps, Step{id, o.name, "folded", o.x, o.y, o.rot})
 				continue
 			}
@@ -377,7 +377,7 @@ func (r *room) clear(t *thing, at berth, inWay []string) (*Made, bool) {
 				break
 			}
 			put(m, id, shop.Standing{Floor: shop.Point{length.MM(b.x), length.MM(b.y)}, Rot: b.rot})
-			if l, err := mode.Of(next, r.mode, r.area.ID); err == nil && !clashes(l, id) {
+			if l, err := mode.Breaches(next, r.mode, r.area.ID); err == nil && !clashes(l, id) {
 				made.Steps = append(made.Steps, Step{id, o.name, "stands", b.x, b.y, b.rot})
 				done = true
 				break

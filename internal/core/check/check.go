@@ -92,6 +92,7 @@ func Mapped(m *access.Map) ([]Finding, error) {
 	c.walls()
 	c.kept()
 	c.current()
+	c.arrangements()
 	c.surveys()
 	slices.SortStableFunc(c.found, func(a, b Finding) int {
 		switch {

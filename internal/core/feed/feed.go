@@ -63,6 +63,18 @@ type Carrier struct {
 	Riser float64 `json:"riser" doc:"mm to put on it so that it carries; 0 when it does"`
 }
 
+// Band is something beside the cut seen from the side of a piece's way.
+type Band struct {
+	ID    string  `json:"id"`
+	Name  string  `json:"name"`
+	From  float64 `json:"from" doc:"mm from the cut, negative before the machine"`
+	To    float64 `json:"to"`
+	Low   float64 `json:"low" doc:"height it begins at"`
+	High  float64 `json:"high"`
+	Own   bool    `json:"own" doc:"it is the machine itself"`
+	Stops bool    `json:"stops" doc:"a piece on the table comes up against it"`
+}
+
 // Taken is what a machine can take.
 type Taken struct {
 	Station string    `json:"station"`
@@ -80,6 +92,7 @@ type Taken struct {
 	Above   float64   `json:"above" doc:"mm from the table to the lowest that hangs over the way of the longest piece; 0 when nothing does"`
 	ByAbove string    `json:"by_above"`
 	Carries []Carrier `json:"carries" nullable:"false"`
+	Profile []Band    `json:"profile" nullable:"false" doc:"what stands and hangs along the way of a piece, seen from its side"`
 	// Way are the strips of floor that are free for a piece as it stands: before the machine, behind it.
 	Way [2]geometry.Polygon `json:"-"`
 }
@@ -341,7 +354,85 @@ func (r *room) taken(st *shop.Station) Taken {
 	r.sides(&t, l, st)
 	r.above(&t, l)
 	r.carriers(&t, l, st)
+	r.profile(&t, l, st)
 	return t
+}
+
+// profile is what is along the way of a piece, as far as a wall on each side.
+func (r *room) profile(t *Taken, l lane, st *shop.Station) {
+	t.Profile = []Band{}
+	back := l
+	back.along, back.across = l.along.Mul(-1), l.across.Mul(-1)
+	far := [2]float64{Endless, Endless} // before, behind
+	for i, side := range []*lane{&back, &l} {
+		for _, w := range r.walls(side) {
+			far[i] = min(far[i], w.At)
+			t.Profile = append(t.Profile, Band{ID: w.ID, Name: w.Name, From: map[int]float64{0: -w.At, 1: w.At}[i], To: map[int]float64{0: -w.At, 1: w.At}[i], High: 2400, Stops: w.Kind == ByWall})
+		}
+	}
+	add := func(id string, g geometry.Polygon, low, high float64) {
+		from, to, ok := l.within(g)
+		if !ok || to < -far[0] || from > far[1] {
+			return
+		}
+		t.Profile = append(t.Profile, Band{ID: id, Name: r.called(id), From: max(from, -far[0]), To: min(to, far[1]), Low: low, High: high, Own: id == st.ID, Stops: id != st.ID && l.hits(low, high)})
+	}
+	for i := range r.standing {
+		add(r.standing[i].ID, r.standing[i].Footprint, 0, r.standing[i].Height)
+	}
+	for i := range r.hanging {
+		add(r.hanging[i].ID, r.hanging[i].Footprint, r.hanging[i].From, r.hanging[i].To)
+	}
+	slices.SortStableFunc(t.Profile, func(a, b Band) int { return cmp.Compare(a.From, b.From) })
+}
+
+// Pair of surfaces of which one can carry what lies on the other: the lower is the machine's helper.
+type Pair struct {
+	Machine string  `json:"machine"`
+	Helper  string  `json:"helper"`
+	Names   string  `json:"names"`
+	Below   float64 `json:"below" doc:"mm that the helper is below the table"`
+	Riser   float64 `json:"riser" doc:"mm to put on it so that it carries; 0 when it does"`
+	Rolls   bool    `json:"rolls" doc:"one of them can be moved to the other"`
+}
+
+// Pairs are the surfaces anywhere in a shop that are as high as a machine's table, or nearly: 0 to 5 mm lower, or up to 120 with a
+// riser. The floor's fall is left out, since they may stand anywhere. What needs the least comes first.
+func Pairs(s *shop.Shop) []Pair {
+	out := []Pair{}
+	for i := range s.Stations {
+		m := &s.Stations[i]
+		if m.Feed == nil || m.Wished != "" {
+			continue
+		}
+		add := func(id, name string, high float64, rolls bool) {
+			below := m.H.MM() - high
+			if below < 0 || below > riserTo {
+				return
+			}
+			p := Pair{Machine: m.ID, Helper: id, Names: m.Name + " and " + name, Below: below, Rolls: rolls || m.Mobility.Aside()}
+			if below > carriesTo {
+				p.Riser = math.Floor(below)
+			}
+			out = append(out, p)
+		}
+		for k := range s.Stations {
+			if o := &s.Stations[k]; o.ID != m.ID && o.Tall <= o.H && !o.Kind.Lodger() && o.Wished == "" {
+				add(o.ID, o.Name, o.H.MM(), o.Mobility.Aside())
+			}
+		}
+		for k := range s.Containers {
+			if c := &s.Containers[k]; c.Kind.Rolls() && c.At.Floor != nil {
+				name := c.Name
+				if name == "" {
+					name = c.ID
+				}
+				add(c.ID, name, c.H.MM(), true)
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Pair) int { return cmp.Compare(a.Riser, b.Riser) })
+	return out
 }
 
 // strip of floor under a piece that reaches so far from the cut.

@@ -209,3 +209,48 @@ func BenchmarkAllMachines(b *testing.B) {
 	}
 	b.ReportMetric(float64(n)/float64(b.N), "machines/op")
 }
+
+// By hand: of the surfaces, those up to 5 mm below the saw carry, those up to 120 with a riser, no higher ones.
+func TestSurfacesAsHighAsATableAreFound(t *testing.T) {
+	mm := length.MM
+	s := &shop.Shop{Stations: []shop.Station{
+		{ID: "saw", Name: "Saw", H: mm(870), Feed: &shop.Feed{Along: "y"}},
+		{ID: "bench", Name: "Bench", Kind: "bench", H: mm(867)},
+		{ID: "low", Name: "Low", Kind: "table", H: mm(760), Mobility: shop.Rolls},
+		{ID: "high", Name: "High", Kind: "table", H: mm(880)},
+		{ID: "tall", Name: "Tall", Kind: "drill-press", H: mm(868), Tall: mm(1700)},
+	}}
+	all := feed.Pairs(s)
+	require.Len(t, all, 2)
+	assert.Equal(t, feed.Pair{Machine: "saw", Helper: "bench", Names: "Saw and Bench", Below: 3}, all[0])
+	assert.Equal(t, feed.Pair{Machine: "saw", Helper: "low", Names: "Saw and Low", Below: 110, Riser: 110, Rolls: true}, all[1])
+}
+
+// The profile says what the stops say: whatever stops a piece as it stands is in it, at the same spot.
+func TestTheProfileShowsWhatStops(t *testing.T) {
+	shown := 0
+	rapid.Check(t, func(t *rapid.T) {
+		s := shoptest.Random(rapid.Uint64Range(0, 1e6).Draw(t, "seed"), shoptest.Few)
+		all, err := feed.Of(s, "")
+		require.NoError(t, err)
+		for _, x := range all {
+			require.NoError(t, shoptest.Finite(x.Profile))
+			for i, side := range [][]feed.Stop{x.In, x.Out} {
+				if len(side) == 0 || side[0].Kind != feed.ByThing || side[0].At == 0 {
+					continue
+				}
+				at := side[0].At
+				if i == 0 {
+					at = -at
+				}
+				found := false
+				for _, b := range x.Profile {
+					found = found || b.ID == side[0].ID && b.Stops && (math.Abs(b.From-at) < 1 || math.Abs(b.To-at) < 1)
+				}
+				require.True(t, found, "%v %+v", side[0], x.Profile)
+				shown++
+			}
+		}
+	})
+	assert.Positive(t, shown)
+}

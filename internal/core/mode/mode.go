@@ -78,29 +78,54 @@ type Layout struct {
 
 // Of is an area of a shop in a mode, or as it stands when none is named.
 func Of(s *shop.Shop, mode string, area string) (*Layout, error) {
+	w, m, err := look(s, mode, area)
+	if err != nil {
+		return nil, err
+	}
+	out := &Layout{Mode: mode, Name: m.Name, Hours: m.HoursPerWeek, Shapes: w.shapes(), Ways: append([]Way{}, w.judge()...), Open: floor.OpenFloor(w.s, w.area)}
+	for i := range w.s.Stations {
+		if st := &w.s.Stations[i]; w.ix.Area(st.Area) == w.area && st.Kind.Bench() && st.W > 2*length.Millimetre {
+			out.Surfaces += st.W.MM() * st.D.MM() / 1e6
+		}
+	}
+	out.Breaches = w.found
+	return out, nil
+}
+
+// Breaches are what breaks a rule in a mode, or asks for caution, broken rules first: what Of gives without what is drawn.
+func Breaches(s *shop.Shop, mode string, area string) ([]Breach, error) {
+	w, _, err := look(s, mode, area)
+	if err != nil {
+		return nil, err
+	}
+	w.judge()
+	return w.found, nil
+}
+
+func look(s *shop.Shop, mode string, area string) (*world, *shop.Mode, error) {
 	then, m := s, &shop.Mode{Name: "as it stands"}
 	if mode != "" {
 		var err error
 		if m, err = s.Mode(mode); err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 		if then, err = s.InMode(mode); err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 	}
 	ix := shop.NewIndex(then)
 	a := ix.Area(area)
 	if a == nil {
-		return nil, fmt.Errorf("there is no area %q", area)
+		return nil, nil, fmt.Errorf("there is no area %q", area)
 	}
 	w := &world{was: s, s: then, ix: ix, area: a, mode: m, outline: a.Outline(), bodies: body.In(then, ix, a)}
 	w.hoisted()
-	out := &Layout{Mode: mode, Name: m.Name, Hours: m.HoursPerWeek, Shapes: w.shapes(), Ways: []Way{}, Breaches: []Breach{}, Open: floor.OpenFloor(then, a)}
-	for i := range then.Stations {
-		if st := &then.Stations[i]; ix.Area(st.Area) == a && st.Kind.Bench() && st.W > 2*length.Millimetre {
-			out.Surfaces += st.W.MM() * st.D.MM() / 1e6
-		}
-	}
+	return w, m, nil
+}
+
+// judge looks for everything that is to be said, and gives the ways.
+func (w *world) judge() []Way {
+	w.found = []Breach{}
 	w.together()
 	w.ghosts()
 	w.inRoom()
@@ -111,9 +136,8 @@ func Of(s *shop.Shop, mode string, area string) (*Layout, error) {
 	w.sparks()
 	w.heads()
 	w.aids()
-	out.Ways = append(out.Ways, w.ways()...)
-	out.Breaches = append(out.Breaches, w.found...)
-	slices.SortStableFunc(out.Breaches, func(a, b Breach) int {
+	ways := w.ways()
+	slices.SortStableFunc(w.found, func(a, b Breach) int {
 		switch {
 		case a.Hard == b.Hard:
 			return 0
@@ -122,7 +146,7 @@ func Of(s *shop.Shop, mode string, area string) (*Layout, error) {
 		}
 		return 1
 	})
-	return out, nil
+	return ways
 }
 
 // Hard tells whether a rule is broken.

@@ -292,10 +292,11 @@ func BenchmarkAModeOfSixty(b *testing.B) {
 		x, y := 600+float64(i%10)*1100, 600+float64(i/10)*1350
 		s.Stations = append(s.Stations, shop.Station{ID: fmt.Sprintf("s%d", i), Name: fmt.Sprintf("Station %d", i), Kind: "shaper", X: mm(x), Y: mm(y), W: mm(600), D: mm(500), H: mm(900), Rot: float64(i%4) * 5, Mobility: shop.Rolls, Stand: shop.Point{mm(x + 300), mm(y - 300)}})
 	}
-	var l *mode.Layout
 	for b.Loop() {
-		l = of(b, s, "")
+		_, err := mode.Breaches(s, "", s.Areas[0].ID)
+		require.NoError(b, err)
 	}
+	l := of(b, s, "")
 	b.ReportMetric(float64(b.Elapsed().Microseconds())/1000/float64(b.N), "ms")
 	b.ReportMetric(float64(len(l.Ways)), "ways")
 	least := math.Inf(1)
@@ -348,4 +349,16 @@ func TestFloorCautionsComeAndGo(t *testing.T) {
 	assert.False(t, has(s, "unheld"))
 	at(s, "out-feed-table", 4100, 3100, 0)
 	assert.True(t, has(s, "ghost"))
+}
+
+// BenchmarkDrag is what is asked while something is dragged in an arrangement of the demo: what would be in its way there.
+func BenchmarkDrag(b *testing.B) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(b, err)
+	for n := 0; b.Loop(); n++ {
+		require.NoError(b, floor.SetSpot(s, "milling", "drum-sander", shop.Standing{Floor: shop.Point{mm(4000 + float64(n%20)*50), mm(1500)}}))
+		_, err := mode.Breaches(s, "milling", s.Areas[0].ID)
+		require.NoError(b, err)
+	}
+	b.ReportMetric(float64(b.Elapsed().Microseconds())/1000/float64(b.N), "ms")
 }

@@ -97,7 +97,9 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
               <Menu.Item
                 key={s.id}
                 value={`station ${s.id}`}
-                onSelect={take(() => onFound({ kind: "station", id: s.id, name: s.name, address: "", where: "", photo: "", sure: true }))}
+                onSelect={take(() =>
+                  onFound({ kind: "station", id: s.id, name: s.name, address: "", where: "", photo: "", now: "", sure: true }),
+                )}
                 className={line}
               >
                 <span>{s.name}</span>

@@ -73,6 +73,22 @@ export function Judge({ judged, units }: { judged: Judged | undefined; units: Un
           </li>
         ))}
       </ul>
+      {judged.pairs.length > 0 && (
+        <>
+          <h2 className="m-0 mt-3 text-body font-bold">Tables that go together</h2>
+          <ul className="m-0 list-none p-0">
+            {judged.pairs.slice(0, 6).map((x) => (
+              <li key={x.machine + x.helper} className="flex gap-2 border-b border-line py-0.5">
+                <span className="min-w-0 flex-1">{x.names}</span>
+                <span className="narrow text-small">
+                  {x.riser > 0 ? `with ${distance(x.riser, units)} put on` : "as they are"}
+                  {!x.rolls && ", neither moves"}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       <h2 className="m-0 mt-3 text-body font-bold">Working heights</h2>
       {off.length === 0 ? (
         <p className={`m-0 ${more}`}>Everything worked at by hand is at the right height.</p>

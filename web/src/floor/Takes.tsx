@@ -49,6 +49,7 @@ export function Takes({ station, mode, revision, units }: { station: Station; mo
   return (
     <Part title="What it takes here">
       <div data-testid="takes" className="min-h-40">
+        {t && <Section t={t} table={station.h} units={units} />}
         {!t && asked.isError && long === "" && <p className="m-0 text-small text-quiet">It is not on the floor then.</p>}
         {t && (
           <>
@@ -104,5 +105,46 @@ export function Takes({ station, mode, revision, units }: { station: Station; mo
         )}
       </div>
     </Part>
+  );
+}
+
+/** Section is the way of a piece seen from its side: the table, what carries or stops it, and how far it goes. */
+export function Section({ t, table, units }: { t: Answer; table: number; units: Units }) {
+  const w = 258;
+  const h = 96;
+  const ends = t.profile.flatMap((b) => [b.from, b.to]);
+  const left = Math.max(-4000, Math.min(-800, ...ends));
+  const right = Math.min(4000, Math.max(800, ...ends));
+  const s = Math.min(w / (right - left), (h - 12) / 2200);
+  const x = (mm: number) => (Math.min(right, Math.max(left, mm)) - left) * s;
+  const y = (mm: number) => h - 10 - Math.min(2200, mm) * s;
+  const long = Math.min(t.longest, 4000);
+  return (
+    <svg
+      width={w}
+      height={h}
+      role="img"
+      aria-label={`Seen from the side: the table at ${distance(table, units)}, a piece up to ${distance(t.longest, units)} long on each side of the cut`}
+      data-testid="section"
+      className="mt-1 block"
+    >
+      <line x1={0} x2={(right - left) * s} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={1.5} />
+      {t.profile.map((b, i) => (
+        <rect
+          key={i}
+          x={x(b.from) - (b.from === b.to ? 2 : 0)}
+          y={y(b.high)}
+          width={Math.max(3, x(b.to) - x(b.from))}
+          height={Math.max(1, y(b.low) - y(b.high))}
+          fill={b.own ? "var(--wood)" : b.stops ? "var(--red-wash)" : "var(--steel)"}
+          stroke={b.stops ? "var(--red)" : "var(--quiet)"}
+          strokeWidth={0.8}
+        >
+          <title>{b.name}</title>
+        </rect>
+      ))}
+      <line x1={x(-long)} x2={x(long)} y1={y(table) - 2} y2={y(table) - 2} stroke="var(--blue)" strokeWidth={3} />
+      <line x1={x(0)} x2={x(0)} y1={y(table) - 14} y2={y(table) + 4} stroke="var(--ink)" strokeWidth={1} strokeDasharray="2 2" />
+    </svg>
   );
 }
