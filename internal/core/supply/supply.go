@@ -110,7 +110,7 @@ func power(s *shop.Shop, area *shop.Area, st *shop.Station, mid geometry.Point) 
 		n.Says += "; no outlet is marked on the walls of this area"
 		return n
 	}
-	n.Says += fmt.Sprintf("; %s is %s away", outlet.Called(), length.Whole(n.Far))
+	n.Says += fmt.Sprintf("; %s is %s away", outlet.Called(), length.OnFoot(n.Far))
 	if n.Far > cord+math.Hypot(st.W.MM(), st.D.MM())/2 {
 		n.Says, n.Open = n.Says+", farther than most cords: lead it along the wall, never across a way", true
 	}
@@ -144,7 +144,7 @@ func from(s *shop.Shop, ix *shop.Index, st *shop.Station, mid geometry.Point, ki
 		n.Far, n.Says, n.Open = 0, says+"; "+missing, true
 		return n
 	}
-	n.Says = fmt.Sprintf("%s; %s is %s away", says, name, length.Whole(n.Far))
+	n.Says = fmt.Sprintf("%s; %s is %s away", says, name, length.OnFoot(n.Far))
 	return n
 }
 
@@ -176,6 +176,6 @@ func light(area *shop.Area, mid geometry.Point, lux float64) Need {
 		n.Says += "; no window is near enough and no lamp is marked: a lamp of its own"
 		return n
 	}
-	n.Says += fmt.Sprintf("; %s is %s away", what, length.Whole(n.Far))
+	n.Says += fmt.Sprintf("; %s is %s away", what, length.OnFoot(n.Far))
 	return n
 }
