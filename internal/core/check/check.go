@@ -14,6 +14,7 @@ import (
 	"sync"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
 )
@@ -49,9 +50,9 @@ func (f Finding) by() string {
 	case "kg":
 		return weight.Rough(f.By)
 	case "index":
-		return fmt.Sprintf("%.2g on the lifting index", f.By)
+		return quantity.Number(f.By, 2) + " on the lifting index"
 	default:
-		return fmt.Sprintf("%.3g %s", f.By, f.Unit)
+		return quantity.Number(f.By, 3) + " " + f.Unit
 	}
 }
 

@@ -3,6 +3,7 @@ package check
 import (
 	"slices"
 
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 )
 
@@ -24,7 +25,7 @@ func (c *checker) current() {
 			about = " about"
 		}
 		if most.Amps > 0 && st.Amps > most.Amps {
-			c.add(false, "current", st.ID, st.Amps-most.Amps, "A", "%s draws%s %.3g A, and no breaker carries more than the %.3g A of %s: don't plug it in; an electrician judges circuits and outlets", st.Name, about, st.Amps, most.Amps, most.ID)
+			c.add(false, "current", st.ID, st.Amps-most.Amps, "A", "%s draws%s %s A, and no breaker carries more than the %s A of %s: don't plug it in; an electrician judges circuits and outlets", st.Name, about, quantity.Number(st.Amps, 3), quantity.Number(most.Amps, 3), most.ID)
 		}
 	}
 }

@@ -20,6 +20,7 @@ import (
 
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -305,14 +306,14 @@ func (r *reader) rates() {
 			per = strings.ToLower(r.text[m[12]:m[13]])
 		}
 		r.uses = times * perWeek[per]
-		r.take(m[4], m[5], "uses", fmt.Sprintf("%.3g times a week", r.uses), true)
+		r.take(m[4], m[5], "uses", quantity.Number(r.uses, 3)+" times a week", true)
 		return
 	}
 	low := strings.ToLower(r.left())
 	for _, p := range phrases {
 		if i := strings.Index(low, p.text); i >= 0 && len(low) == len(r.text) {
 			r.uses = p.uses
-			r.take(i, i+len(p.text), "uses", fmt.Sprintf("%.3g times a week", p.uses), true)
+			r.take(i, i+len(p.text), "uses", quantity.Number(p.uses, 3)+" times a week", true)
 			return
 		}
 	}
@@ -520,7 +521,7 @@ func (r *reader) words(volume string) {
 			name = append(name, w)
 		case often[low] > 0 && r.uses == 0:
 			r.uses = often[low]
-			r.take(w.from, w.to, "uses", fmt.Sprintf("%.3g times a week", r.uses), true)
+			r.take(w.from, w.to, "uses", quantity.Number(r.uses, 3)+" times a week", true)
 		case holding[low] != "":
 			if h := shop.Hold(holding[low]); !slices.Contains(r.out.Item.Hold, h) {
 				r.out.Item.Hold = append(r.out.Item.Hold, h)

@@ -8,6 +8,7 @@ import (
 	"hobrak/internal/core/floor"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/line"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -199,7 +200,7 @@ func (r *station) mobility() {
 				a = t.value / r.shop.Volts()
 			}
 			r.st.Amps = a
-			r.piece(i, i+1, "amps", "draws %.1f A", a)
+			r.piece(i, i+1, "amps", "draws %s A", quantity.Number(a, 3))
 		}
 		if t := r.all[i]; t.kind == kilos && !t.used {
 			r.st.KG = weight.KG(t.value)

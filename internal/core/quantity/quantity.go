@@ -8,6 +8,7 @@
 package quantity
 
 import (
+	"math"
 	"regexp"
 	"strconv"
 	"strings"
@@ -27,6 +28,7 @@ const (
 	Rough    Kind = 'r' // worked out: to 100 g, or a tenth of a pound
 	Area     Kind = 'a' // square metres or square feet
 	Volume   Kind = 'v' // litres or US gallons
+	Plain    Kind = 'n' // a number of something else, as amperes: alike in all systems, but for the mark before decimals
 )
 
 const (
@@ -55,6 +57,15 @@ func Mark(kind Kind, metric string, values ...int64) string {
 	}
 	b.WriteString(end)
 	return b.String()
+}
+
+// Number makes a number of a sentence, to so many significant figures, with the mark before its decimals left to the edge.
+func Number(v float64, figures int) string {
+	text := strconv.FormatFloat(v, 'g', figures, 64)
+	if strings.Contains(text, "e") {
+		text = strconv.FormatFloat(v, 'f', 0, 64)
+	}
+	return Mark(Plain, text, int64(math.Round(v*1000)))
 }
 
 // Write puts what read says in the place of every quantity of a sentence.

@@ -18,7 +18,7 @@ import (
 // In writes a sentence in a system of units.
 func In(units length.System, text string) string {
 	return quantity.Write(text, func(kind quantity.Kind, metric string, values []int64) string {
-		if units != length.Imperial {
+		if units != length.Imperial || kind == quantity.Plain {
 			return metric
 		}
 		out := make([]string, len(values))

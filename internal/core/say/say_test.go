@@ -3,6 +3,7 @@ package say_test
 import (
 	"encoding/json"
 	"math"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -120,4 +121,25 @@ func TestACommaIsSetInQuantitiesAlone(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, w.Close())
 	assert.Equal(t, `{"v": 1.5, "says": "plan 1.5: 1,5 kg"}`, out.String())
+}
+
+// A number that is no length or weight reads alike in feet and in metres; only the mark before its decimals is the reader's.
+func TestAPlainNumberKeepsItsUnitAndGetsTheReadersMark(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		v := math.Round(rapid.Float64Range(0, 5000).Draw(t, "v")*10) / 10
+		text := "draws " + quantity.Number(v, 3) + " A"
+		for _, units := range []length.System{length.Metric, length.Imperial} {
+			plain := say.In(units, text)
+			assert.Equal(t, quantity.Metric(text), plain)
+			got, err := strconv.ParseFloat(strings.TrimSuffix(strings.TrimPrefix(plain, "draws "), " A"), 64)
+			require.NoError(t, err)
+			assert.InDelta(t, v, got, math.Max(.051, v*.006))
+			var out strings.Builder
+			w := say.ToScreen(&out, say.Screen{Units: units, Comma: true})
+			_, err = w.Write([]byte(text))
+			require.NoError(t, err)
+			require.NoError(t, w.Close())
+			assert.Equal(t, strings.ReplaceAll(plain, ".", ","), out.String())
+		}
+	})
 }

@@ -10,6 +10,7 @@ import (
 
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
 )
@@ -92,7 +93,7 @@ func about(st *shop.Station, field string) string {
 
 // power is what it draws, and the outlet that is nearest.
 func power(s *shop.Shop, area *shop.Area, st *shop.Station, mid geometry.Point) Need {
-	n := Need{Kind: Power, Says: fmt.Sprintf("%.3g A%s", st.Amps, about(st, "amps")), Far: math.Inf(1)}
+	n := Need{Kind: Power, Says: fmt.Sprintf("%s A%s", quantity.Number(st.Amps, 3), about(st, "amps")), Far: math.Inf(1)}
 	var outlet *shop.Feature
 	for i := range area.Walls {
 		for k := range area.Walls[i].Features {
@@ -118,9 +119,9 @@ func power(s *shop.Shop, area *shop.Area, st *shop.Station, mid geometry.Point) 
 		switch {
 		case c.ID != outlet.Circuit || c.Amps <= 0:
 		case st.Amps > c.Amps:
-			n.Says, n.Open = n.Says+fmt.Sprintf(", and the breaker of %s carries %.3g A: an electrician judges that", c.ID, c.Amps), true
+			n.Says, n.Open = n.Says+fmt.Sprintf(", and the breaker of %s carries %s A: an electrician judges that", c.ID, quantity.Number(c.Amps, 3)), true
 		default:
-			n.Says += fmt.Sprintf(", on %s of %.3g A", c.ID, c.Amps)
+			n.Says += fmt.Sprintf(", on %s of %s A", c.ID, quantity.Number(c.Amps, 3))
 		}
 	}
 	return n

@@ -9,6 +9,7 @@ import (
 
 	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/note"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/shoptest"
 	"hobrak/internal/core/supply"
@@ -30,7 +31,7 @@ func TestWhatASawNeedsIsFoundInTheRoom(t *testing.T) {
 	id, _, err := belongings.AddStation(s, "table saw 800x750x860 wall A")
 	require.NoError(t, err)
 	n := needs(t, s, id)
-	assert.Contains(t, n[supply.Power].Says, "9.6 A, assumed") // 2200 W of 230 V
+	assert.Contains(t, quantity.Metric(n[supply.Power].Says), "9.6 A, assumed") // 2200 W of 230 V
 	assert.NotEmpty(t, n[supply.Power].By)
 	assert.True(t, n[supply.Dust].Open)
 	assert.Contains(t, n[supply.Dust].Says, "no extractor")

@@ -10,6 +10,7 @@ import (
 
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 )
 
@@ -390,7 +391,7 @@ func (r *Report) accuse(a *shop.Area, res *Result, from []int, say func(float64)
 	m := &a.Survey.Measures[k]
 	fits := res.Observed[res.Suspect].Fits
 	if m.Kind == "angle" {
-		say = func(deg float64) string { return fmt.Sprintf("%.1f°", deg) }
+		say = func(deg float64) string { return quantity.Number(math.Round(10*deg)/10, 4) + "°" }
 	}
 	r.Suspect = &Suspect{Measure: k, Fits: fits, Rivals: []string{}, Says: fmt.Sprintf("%s: %s measured, %s fits the rest; measure it again", name(a, m), say(value(m)), say(fits))}
 	for _, i := range res.Rivals {
