@@ -26,7 +26,11 @@ func Belongings(r *round.Round, paper Paper) []Page {
 		if i.KG == 0 {
 			return ""
 		}
-		return weight.Format(weight.KG(i.KG), r.Units)
+		text := weight.Format(weight.KG(i.KG), r.Units)
+		if r.Comma {
+			text = strings.ReplaceAll(text, ".", ",")
+		}
+		return text
 	}
 	inner := paper.W - 2*margin
 	columns := []struct {
