@@ -35,6 +35,18 @@ func TestShots(t *testing.T) {
 		f.wait(`document.querySelectorAll('[data-chip]').length === 5`)
 		f.shot("floor")
 	})
+	t.Run("change-over", func(t *testing.T) {
+		f := open(t, "/floor", demo.Slipway)
+		f.wait(`document.querySelector('[data-mode=evening]')`)
+		f.button("Change over")
+		f.choose("To", "Skiff in")
+		f.wait(`document.querySelectorAll('[data-testid=change-over] ol li').length > 2`)
+		for _, b := range []string{"Play it on the plan", "Next step", "Next step"} {
+			f.button(b)
+		}
+		f.wait(`document.querySelectorAll('[data-testid=played] polygon').length > 5`)
+		f.shot("change-over")
+	})
 	t.Run("facts", func(t *testing.T) {
 		f := open(t, "/facts", demo.Slipway)
 		f.fact("people/owner/stature", "1580")

@@ -15,7 +15,7 @@ func (s *Server) checkRoutes() {
 // Checked is a finding of the check with the item or place it is about.
 type Checked struct {
 	check.Finding
-	Kind string `json:"kind" enum:"item,place," doc:"what id names; empty when it is something else"`
+	Kind string `json:"kind" enum:"item,place,station,area," doc:"what id names; empty when it is something else"`
 	ID   string `json:"id"`
 }
 

@@ -12,7 +12,7 @@ func TestMain(m *testing.M) {
 	given := false
 	flag.Visit(func(f *flag.Flag) { given = given || f.Name == "rapid.checks" })
 	if !given && os.Getenv("HOBRAK_LONG") == "" {
-		_ = flag.Set("rapid.checks", "30")
+		_ = flag.Set("rapid.checks", "15")
 	}
 	os.Exit(m.Run())
 }

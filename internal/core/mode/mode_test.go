@@ -103,8 +103,8 @@ func TestWaysAgreeWithThoseRoundCorners(t *testing.T) {
 			if w.Wide < 200 || w.Wide > 800 { // the other way rounds corners off by more the wider the body is
 				continue
 			}
-			// As wide a body less a square gets there, to within an arm of the spot.
-			f := walk.NewFloor(a.Outline(), solid, w.Wide/2-50)
+			// A body a little less wide gets there, to within an arm of the spot.
+			f := walk.NewFloor(a.Outline(), solid, w.Wide/2-80)
 			reached := false
 			for _, from := range about(f, door, 1000) {
 				if reached {

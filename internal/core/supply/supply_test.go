@@ -1,6 +1,7 @@
 package supply_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -84,7 +85,7 @@ func TestNeedsNameWhatIsThere(t *testing.T) {
 				for k := range s.Stations {
 					if o := &s.Stations[k]; o.Kind == by.Kind && ix.Area(o.Area) == ix.Area(st.Area) {
 						dx, dy := (o.X + o.W/2 - st.X - st.W/2).MM(), (o.Y + o.D/2 - st.Y - st.D/2).MM()
-						require.LessOrEqual(t, n.Far*n.Far, dx*dx+dy*dy+1)
+						require.LessOrEqual(t, n.Far, math.Hypot(dx, dy)+.1)
 					}
 				}
 			}

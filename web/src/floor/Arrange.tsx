@@ -7,7 +7,8 @@ import { useKept } from "../app/useKept";
 import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
 import { Tickbox } from "../ui/Tickbox";
-import { fixed, metres, seconds, squares, type Units } from "../units";
+import { useMakeRoom } from "./useFloor";
+import { fixed, metres, squares, type Units } from "../units";
 
 /** Arrange looks for better arrangements of the whole room, and makes room for something in one. */
 export function Arrange({
@@ -145,14 +146,7 @@ function Figures({ f, moved, units }: { f: Arrangement["after"]; moved: number; 
 /** MakeRoom finds a spot for a boat or whatever rolls in the arrangement that is looked at. */
 function MakeRoom({ layout, revision }: { layout: FloorLayout | undefined; revision: number }) {
   const [thing, setThing] = useState("");
-  const room = useChange(
-    async (v: { base: number; mode: string; thing: string }) =>
-      unwrap(
-        await api.POST("/api/v1/modes/{id}/room", { params: { path: { id: v.mode } }, headers: onto(v.base), body: { thing: v.thing } }),
-      ),
-    (r) =>
-      `${r.made.steps.map((s) => (s.state === "folded" ? `${s.name} folded` : `${s.name} at its spot`)).join(", ")}: changing over takes ${seconds(r.made.seconds)}${r.made.stuck.length > 0 ? `, but ${r.made.stuck.join("; ")}` : ""}.`,
-  );
+  const room = useMakeRoom();
   if (!layout) return null;
   const things = layout.shapes.filter((s) => s.movable || s.state === "away");
   return (

@@ -49,6 +49,9 @@ function moment(plan: Change, done: number): Played {
   };
 }
 
+/** slowest of the moves. */
+const slowest = (plan: Change): Move | undefined => [...plan.moves].sort((a, b) => b.seconds - a.seconds)[0];
+
 /** ChangeOver lists what is moved from one arrangement of the floor to another, to tick off, to print, and played on the plan. */
 export function ChangeOver({
   revision,
@@ -129,6 +132,11 @@ export function ChangeOver({
               That is longer than the {seconds(plan.limit)} you allow: put less on wheels in the way, or let something stay.
             </p>
           )}
+          {plan.limit > 0 && plan.seconds > plan.limit && slowest(plan) && (
+            <p className="m-0 text-small">
+              The longest is {slowest(plan)!.name}: {seconds(slowest(plan)!.seconds)}.
+            </p>
+          )}
           <ol className="m-0 list-none p-0">
             {plan.moves.map((m, i) => {
               const key = `${i} ${m.id}`;
@@ -175,7 +183,7 @@ export function ChangeOver({
             { title: `${name(there(from))} to ${name(there(to))}`, plan },
             { title: `${name(there(to))} to ${name(there(from))}`, plan: back },
           ].map((l) => (
-            <div key={l.title} className="mb-6">
+            <div key={l.title} className="mt-2">
               <h2 className="text-head font-bold">{l.title}</h2>
               <p>
                 {l.plan &&

@@ -2,7 +2,7 @@ import type { FloorLayout, FloorShape, Station } from "../api/client";
 import { Part } from "../sheet/Sheet";
 import { Button } from "../ui/Button";
 import { Choices } from "../ui/Choices";
-import { useSetSpot, type Spot } from "./useFloor";
+import { useMakeRoom, useSetSpot, type Spot } from "./useFloor";
 
 /** InMode is what can be said of something in an arrangement: where it is there, or that it is out of the way. */
 export function InMode({
@@ -17,6 +17,7 @@ export function InMode({
   revision: number;
 }) {
   const set = useSetSpot();
+  const room = useMakeRoom();
   const can: { value: NonNullable<Spot["state"]>; name: string }[] = [{ value: "stands", name: "stands" }];
   if (station?.mobility === "folds") can.push({ value: "folded", name: "folded" });
   if (station?.mobility === "hangs") can.push({ value: "hoisted", name: "hoisted" });
@@ -34,6 +35,9 @@ export function InMode({
             choices={can}
             onPick={(state) => put(state === "stands" ? at : { state })}
           />
+          <Button disabled={room.isPending} onClick={() => room.mutate({ base: revision, mode: layout.mode, thing: shape.id })}>
+            Find it a spot
+          </Button>
           {shape.own && <Button onClick={() => put(undefined)}>As it stands otherwise</Button>}
           {shape.state === "stands" && <p className="m-0 text-small text-quiet">Drag it on the plan, or use the arrows and r.</p>}
         </>

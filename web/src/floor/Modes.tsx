@@ -71,7 +71,7 @@ export function Modes({
             data-mode={l.mode}
             aria-pressed={on}
             onClick={() => onPick(l.mode)}
-            className={`flex shrink-0 flex-col border-b-3 px-1 pt-1 text-left text-small ${on ? "border-blue bg-sheet" : "border-transparent hover:bg-sheet"}`}
+            className={`flex shrink-0 flex-col border-b-2 px-1 pt-1 text-left text-small ${on ? "border-blue bg-sheet" : "border-transparent hover:bg-sheet"}`}
           >
             <Little layout={l} corners={corners} />
             <span className={`max-w-26 truncate ${on ? "font-bold" : ""}`}>{l.mode === "" ? "As it stands" : l.name}</span>
@@ -97,7 +97,7 @@ function NewMode({ like, name: from, revision }: { like: string; name: string; r
   );
   return (
     <form
-      className="flex min-w-44 shrink-0 flex-col justify-end gap-1 border border-dashed border-line px-2 py-1 text-small"
+      className="flex w-40 shrink-0 flex-col justify-end gap-1 border border-dashed border-line px-2 py-1 text-small"
       onSubmit={(e) => {
         e.preventDefault();
         keep.mutate({ base: revision, name, like }, { onSuccess: () => setName("") });
@@ -124,7 +124,7 @@ function NewMode({ like, name: from, revision }: { like: string; name: string; r
 
 /** Labelled is a small field with words before or after it. */
 export const Labelled = ({ label, after, wide, children }: { label?: string; after?: string; wide?: boolean; children: ReactNode }) => (
-  <label className={`flex items-baseline gap-1 ${wide ? "w-44" : "w-24"}`}>
+  <label className={`flex items-baseline gap-1 ${wide ? "w-40" : "w-24"}`}>
     {label && <span>{label}</span>}
     {children}
     {after && <span className="shrink-0">{after}</span>}
@@ -221,7 +221,7 @@ export function About({
             {count(layout.breaches.length, "thing", "things")} to mind in this arrangement
           </summary>
           <ul
-            className="round-scroll m-0 max-h-28 list-none overflow-y-auto p-0"
+            className="round-scroll m-0 max-h-27.5 list-none overflow-y-auto p-0"
             tabIndex={0}
             aria-label="What to mind in this arrangement"
           >

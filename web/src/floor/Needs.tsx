@@ -25,7 +25,7 @@ export function Needs({ station, revision }: { station: string; revision: number
         {needs.map((n) => (
           <div key={n.kind} className="contents">
             <dt className="narrow w-15.5 text-quiet">{called[n.kind]}</dt>
-            <dd className={`m-0 ${n.open ? "border-l-2 border-red pl-1.5" : ""}`}>{n.says}</dd>
+            <dd className={`m-0 ${n.open ? "border-l-2 border-red pl-1" : ""}`}>{n.says}</dd>
           </div>
         ))}
       </dl>

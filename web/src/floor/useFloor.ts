@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, keys, onto, unwrap, type FloorLayout, type Station } from "../api/client";
 import { useChange } from "../app/shop";
+import { seconds } from "../units";
 
 /** Standpoint is where a station is to stand: a spot with its turn, or the best one by a wish. */
 export interface Standpoint {
@@ -43,6 +44,18 @@ export function useSetSpot() {
     if (v.to) return unwrap(await api.PUT("/api/v1/modes/{id}/spots/{thing}", { ...at, body: v.to }));
     return { revision: unwrap(await api.DELETE("/api/v1/modes/{id}/spots/{thing}", at)), blocked: "" };
   }, said);
+}
+
+/** useMakeRoom finds something a spot in a mode, with the fewest other things moved there. */
+export function useMakeRoom() {
+  return useChange(
+    async (v: { base: number; mode: string; thing: string }) =>
+      unwrap(
+        await api.POST("/api/v1/modes/{id}/room", { params: { path: { id: v.mode } }, headers: onto(v.base), body: { thing: v.thing } }),
+      ),
+    (r) =>
+      `${r.made.steps.map((s) => (s.state === "folded" ? `${s.name} folded` : `${s.name} at its spot`)).join(", ")}: changing over takes ${seconds(r.made.seconds)}${r.made.stuck.length > 0 ? `, but ${r.made.stuck.join("; ")}` : ""}.`,
+  );
 }
 
 interface Stood {

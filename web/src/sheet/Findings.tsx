@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import { useShown } from "../app/shown";
 import { useCheck } from "../places/usePlaces";
 import { Part } from "./Sheet";
@@ -29,6 +30,10 @@ export function Findings({ revision, about, most = 6 }: { revision: number; abou
               >
                 {f.what}
               </button>
+            ) : f.kind === "station" || f.kind === "area" ? (
+              <Link to="/floor" className="hover:text-blue">
+                {f.what}
+              </Link>
             ) : (
               f.what
             )}

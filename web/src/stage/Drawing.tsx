@@ -1,10 +1,12 @@
-import { memo, useMemo } from "react";
+import { memo, useMemo, lazy, Suspense } from "react";
 import type { FreeSpace, Item, Place, Round } from "../api/client";
-import { FreeWallLayer } from "../free/FreeWallLayer";
 import { shade, tintOf, type Lens } from "./lenses";
 import { Silhouette } from "./Silhouette";
 import { Frame, Standing, Tag } from "./Things";
 import { Wall } from "./Wall";
+
+// What the wall still takes is seen through one lens alone.
+const FreeWallLayer = lazy(() => import("../free/FreeWallLayer").then((m) => ({ default: m.FreeWallLayer })));
 
 interface DrawingProps {
   round: Round;
@@ -109,14 +111,16 @@ export const Drawing = memo(function Drawing({
           <g key={s.area + s.id + String(s.middle)} transform={`translate(${s.offset} 0)`} data-elevation={s.id || "middle"}>
             <Wall elevation={s} top={top} px={px} studs={studs} />
             {open && (
-              <FreeWallLayer
-                wall={open}
-                top={top}
-                px={px}
-                units={round.units}
-                chosen={region?.startsWith(own) ? Number(region.slice(own.length)) : undefined}
-                onChoose={(n) => onRegion(own + String(n))}
-              />
+              <Suspense>
+                <FreeWallLayer
+                  wall={open}
+                  top={top}
+                  px={px}
+                  units={round.units}
+                  chosen={region?.startsWith(own) ? Number(region.slice(own.length)) : undefined}
+                  onChoose={(n) => onRegion(own + String(n))}
+                />
+              </Suspense>
             )}
             {draw(onWall)}
             {things.map((t) => (
