@@ -201,7 +201,7 @@ func StandingIn(s *shop.Shop, ix *shop.Index, a *shop.Area) []Standing {
 	for i := range s.Stations {
 		st := &s.Stations[i]
 		if ix.Area(st.Area) == a && st.Mobility != shop.HungUp && st.Wished == "" {
-			out = append(out, Standing{st.ID, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), max(st.H, st.Tall).MM(), st.Mobility.Aside(), false})
+			out = append(out, Standing{st.ID, st.Footprint(), max(st.H, st.Tall).MM(), st.Mobility.Aside(), false})
 		}
 	}
 	for i := range s.Containers {
@@ -337,7 +337,7 @@ func (m *Map) host(p *shop.Place, chain []*shop.Container, at *shop.At) *host {
 		fl = m.floors[m.Index.Area(st.Area).ID]
 		key = "thing " + st.ID
 		h.floor, h.self = fl, st.ID
-		h.frame = frontFrame(geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot))
+		h.frame = frontFrame(st.Footprint())
 	case at.Floor != nil:
 		g := geometry.Rectangle(at.Floor[0].MM(), at.Floor[1].MM(), w, d, at.Rot)
 		h.frame = frontFrame(g)

@@ -72,25 +72,18 @@ func settle(s *shop.Shop, m *shop.Mode, area, id string) bool {
 	if t == nil || !t.moves {
 		return false
 	}
-	if t.folds {
-		was, had := m.Spots[id]
-		put(m, id, shop.Standing{State: "folded"})
-		if l, err := mode.Breaches(s, m.ID, area); err == nil && !clashes(l, id) {
-			return true
-		}
-		if had {
-			m.Spots[id] = was
-		} else {
-			delete(m.Spots, id)
-		}
-	}
 	was, had := m.Spots[id]
-	for i, c := range r.free(t, []string{id}) {
-		if i == mostFree {
-			break
-		}
-		put(m, id, shop.Standing{Floor: shop.Point{length.MM(c.x), length.MM(c.y)}, Rot: c.rot})
-		if l, err := mode.Breaches(s, m.ID, area); err == nil && !clashes(l, id) {
+	meetsNothing := func(to shop.Standing) bool {
+		put(m, id, to)
+		l, err := mode.Breaches(s, m.ID, area)
+		return err == nil && !clashes(l, id)
+	}
+	if t.folds && meetsNothing(shop.Standing{State: "folded"}) {
+		return true
+	}
+	free := r.free(t, []string{id})
+	for _, c := range free[:min(len(free), mostFree)] {
+		if meetsNothing(c.standing()) {
 			return true
 		}
 	}
@@ -135,6 +128,10 @@ type thing struct {
 type berth struct {
 	x, y, rot float64
 	foot      geometry.Polygon
+}
+
+func (b *berth) standing() shop.Standing {
+	return shop.Standing{Floor: shop.Point{length.MM(b.x), length.MM(b.y)}, Rot: b.rot}
 }
 
 func newRoom(s *shop.Shop, id, area string) (*room, error) {
@@ -294,7 +291,7 @@ func MakeRoom(s *shop.Shop, id, area, what string) (*Made, error) {
 	type option struct {
 		at    berth
 		inWay []string
-		door  float64
+		far   float64 // from where it is now
 	}
 	var options []option
 	for _, b := range all {
@@ -305,11 +302,11 @@ func MakeRoom(s *shop.Shop, id, area, what string) (*Made, error) {
 				x.inWay = append(x.inWay, o.ID)
 			}
 		}
-		x.door = middle(b.foot).Distance(geometry.Point{X: t.x + t.w/2, Y: t.y + t.d/2})
+		x.far = middle(b.foot).Distance(geometry.Point{X: t.x + t.w/2, Y: t.y + t.d/2})
 		options = append(options, x)
 	}
 	slices.SortStableFunc(options, func(a, b option) int {
-		return cmp.Or(cmp.Compare(len(a.inWay), len(b.inWay)), cmp.Compare(a.door, b.door))
+		return cmp.Or(cmp.Compare(len(a.inWay), len(b.inWay)), cmp.Compare(a.far, b.far))
 	})
 	var best *Made
 	bestN, bestHard := 0, 0
@@ -353,8 +350,7 @@ func (r *room) clear(t *thing, at berth, inWay []string) (*Made, bool) {
 	next := r.s.Clone()
 	m, _ := next.Mode(r.mode)
 	made := &Made{Steps: []Step{{t.id, t.name, "stands", at.x, at.y, at.rot}}, Shop: next}
-	put(m, t.id, shop.Standing{Floor: shop.Point{length.MM(at.x), length.MM(at.y)}, Rot: at.rot})
-	delete(m.Spots, "")
+	put(m, t.id, at.standing())
 	for _, id := range inWay {
 		on, err := newRoom(next, r.mode, r.area.ID)
 		if err != nil {
@@ -376,7 +372,7 @@ func (r *room) clear(t *thing, at berth, inWay []string) (*Made, bool) {
 			if i == mostFree {
 				break
 			}
-			put(m, id, shop.Standing{Floor: shop.Point{length.MM(b.x), length.MM(b.y)}, Rot: b.rot})
+			put(m, id, b.standing())
 			if l, err := mode.Breaches(next, r.mode, r.area.ID); err == nil && !clashes(l, id) {
 				made.Steps = append(made.Steps, Step{id, o.name, "stands", b.x, b.y, b.rot})
 				done = true

@@ -52,8 +52,8 @@ func (b *Body) Meets(o *Body, touch float64) bool {
 // TopThick is how much room the top of a bench takes with its rails, mm (estimate): what is lower can be put beneath.
 const TopThick = 150.0
 
-// gone is how small something is that a mode put out of the way.
-const gone = 2 * length.Millimetre
+// Gone is as small as what a mode put out of the way is made; nothing is really so small.
+const Gone = 2 * length.Millimetre
 
 // In lists the bodies of an area.
 func In(s *shop.Shop, ix *shop.Index, a *shop.Area) []Body {
@@ -61,7 +61,7 @@ func In(s *shop.Shop, ix *shop.Index, a *shop.Area) []Body {
 	for _, t := range access.StandingIn(s, ix, a) {
 		b := Body{ID: t.ID, Of: t.ID, Part: Stands, Foot: t.Footprint, To: t.Height, Movable: t.Movable}
 		if st := ix.Station(t.ID); st != nil {
-			if st.W <= gone && st.D <= gone {
+			if st.W <= Gone && st.D <= Gone {
 				continue
 			}
 			if st.Kind.Bench() && st.Tall <= st.H {
@@ -106,10 +106,10 @@ func opening(s *shop.Shop, ix *shop.Index, a *shop.Area) (out []Body) {
 			g = geometry.Rectangle(root.Floor[0].MM(), root.Floor[1].MM(), w, d, root.Rot)
 		case root.Station != "":
 			st := ix.Station(root.Station)
-			if st == nil || ix.Area(st.Area) != a || st.W <= gone {
+			if st == nil || ix.Area(st.Area) != a || st.W <= Gone {
 				return
 			}
-			g = geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+			g = st.Footprint()
 			of = st.ID
 		case root.Wall != "" && a.WallIndex(root.Wall) >= 0:
 			deep := d

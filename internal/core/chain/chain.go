@@ -132,7 +132,7 @@ func Visits(s *shop.Shop) map[string]float64 {
 	jobs, _ := flow.Jobs(s, &s.Areas[0])
 	for _, j := range jobs {
 		for _, stop := range j.Path {
-			out[stop] += j.PerMonth * 12 / 52
+			out[stop] += j.PerWeek()
 		}
 	}
 	return out
@@ -156,7 +156,7 @@ func ofStations(m *access.Map, was *shop.Shop, mode string) (out []Chain, err er
 		list, _ := flow.Jobs(was, &was.Areas[0])
 		for _, j := range list {
 			for _, stop := range j.Path {
-				jobs[stop] += j.PerMonth * 12 / 52
+				jobs[stop] += j.PerWeek()
 			}
 		}
 	}

@@ -186,7 +186,7 @@ type lane struct {
 
 // laneOf a machine: the cut is in the middle of its table.
 func laneOf(st *shop.Station) lane {
-	foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+	foot := st.Footprint()
 	along := foot[1].Sub(foot[0]).Unit()
 	if st.Feed.Along == "y" {
 		along = foot[3].Sub(foot[0]).Unit()
@@ -365,9 +365,10 @@ func (r *room) profile(t *Taken, l lane, st *shop.Station) {
 	back.along, back.across = l.along.Mul(-1), l.across.Mul(-1)
 	far := [2]float64{Endless, Endless} // before, behind
 	for i, side := range []*lane{&back, &l} {
+		way := float64(2*i - 1) // before is negative
 		for _, w := range r.walls(side) {
 			far[i] = min(far[i], w.At)
-			t.Profile = append(t.Profile, Band{ID: w.ID, Name: w.Name, From: map[int]float64{0: -w.At, 1: w.At}[i], To: map[int]float64{0: -w.At, 1: w.At}[i], High: 2400, Stops: w.Kind == ByWall})
+			t.Profile = append(t.Profile, Band{ID: w.ID, Name: w.Name, From: way * w.At, To: way * w.At, High: 2400, Stops: w.Kind == ByWall})
 		}
 	}
 	add := func(id string, g geometry.Polygon, low, high float64) {

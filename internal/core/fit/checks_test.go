@@ -1,18 +1,10 @@
 package fit_test
 
 import (
-	"flag"
-	"os"
 	"testing"
+
+	"hobrak/internal/core/shoptest"
 )
 
-// TestMain tries fewer random shops than is usual, since each is planned several times over; make check-long tries more.
-func TestMain(m *testing.M) {
-	flag.Parse()
-	given := false
-	flag.Visit(func(f *flag.Flag) { given = given || f.Name == "rapid.checks" })
-	if !given && os.Getenv("HOBRAK_LONG") == "" {
-		_ = flag.Set("rapid.checks", "30")
-	}
-	os.Exit(m.Run())
-}
+// TestMain tries fewer random shops than is usual, since each is planned several times over.
+func TestMain(m *testing.M) { shoptest.Fewer(m, "30") }

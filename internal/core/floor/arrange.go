@@ -12,7 +12,7 @@ import (
 // with is the ground with a station more on it.
 func (g *Ground) with(st *shop.Station) *Ground {
 	next := *g
-	foot := footOf(st)
+	foot := st.Footprint()
 	at := st.Stand.Geometry()
 	b := body{id: st.ID, name: st.Name, foot: foot, lodger: st.Kind.Lodger(), bench: st.Kind.Bench(), at: at}
 	next.things = append(slices.Clip(g.things), b)

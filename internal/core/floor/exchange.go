@@ -26,7 +26,7 @@ func Exchange(s *shop.Shop, a, b string) bool {
 
 // instead is a station with its back in the middle of where the back of another is, turned as that is.
 func instead(st shop.Station, of *shop.Station) shop.Station {
-	mid, foot := middleOf(of), footOf(of)
+	mid, foot := middleOf(of), of.Footprint()
 	back := foot[2].Add(foot[3]).Mul(.5)
 	at := back.Add(mid.Sub(back).Unit().Mul(st.D.MM() / 2))
 	st.X, st.Y, st.Rot = length.MM(at.X-st.W.MM()/2), length.MM(at.Y-st.D.MM()/2), of.Rot

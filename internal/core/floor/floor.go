@@ -77,7 +77,7 @@ func Of(s *shop.Shop, area *shop.Area, without string) (*Ground, error) {
 	}
 	for i := range s.Stations { // nor on the place that is held for what is wished for
 		if st := &s.Stations[i]; st.Wished != "" && m.Index.Area(st.Area) == area {
-			g.things = append(g.things, body{id: st.ID, name: st.Name, foot: footOf(st)})
+			g.things = append(g.things, body{id: st.ID, name: st.Name, foot: st.Footprint()})
 		}
 	}
 	for i := range s.Modes { // nor where something goes when the room is arranged otherwise
@@ -135,17 +135,13 @@ func spot(p geometry.Point) geometry.Polygon {
 	return geometry.Rectangle(p.X-walk.BodyRadius, p.Y-walk.BodyRadius, 2*walk.BodyRadius, 2*walk.BodyRadius, 0)
 }
 
-func footOf(st *shop.Station) geometry.Polygon {
-	return geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
-}
-
 func middleOf(st *shop.Station) geometry.Point {
 	return geometry.Point{X: (st.X + st.W/2).MM(), Y: (st.Y + st.D/2).MM()}
 }
 
 // Stand is where one stands at a station, before the middle of its front.
 func Stand(st *shop.Station) shop.Point {
-	foot := footOf(st)
+	foot := st.Footprint()
 	mid := middleOf(st)
 	front := foot[0].Add(foot[1]).Mul(.5)
 	p := front.Add(front.Sub(mid).Unit().Mul(standOff))
@@ -155,7 +151,7 @@ func Stand(st *shop.Station) shop.Point {
 // At is what is in the way of a station where it stands; nil when nothing is. Lodgers need no room to
 // stand before them but that of a way.
 func (g *Ground) At(st *shop.Station) *Blocked {
-	foot := footOf(st)
+	foot := st.Footprint()
 	if !within(g.outline, foot) {
 		return &Blocked{"outside", "", "it would stand outside the room"}
 	}
@@ -199,7 +195,7 @@ func called(b *body) string {
 // Reached tells whether one gets from the main door to every station with something standing at a footprint, on
 // ways at least so wide.
 func (g *Ground) Reached(st *shop.Station, wide float64) *Blocked {
-	foot := footOf(st)
+	foot := st.Footprint()
 	f := walk.NewFloor(g.outline, append(slices.Clone(g.solid), foot), wide/2)
 	from := f.From(g.door)
 	reach := func(p geometry.Point) bool {

@@ -257,7 +257,7 @@ func (g *Ground) cost(st *shop.Station, wall int, along float64) float64 {
 
 // short is by how much the longest pieces have too little room to the walls before and behind a machine.
 func (g *Ground) short(st *shop.Station) float64 {
-	foot := footOf(st)
+	foot := st.Footprint()
 	mid := middleOf(st)
 	way, half := foot[1].Sub(foot[0]).Unit(), st.W.MM()/2
 	if st.Feed.Along == "y" {

@@ -5,7 +5,6 @@ import (
 	"math"
 	"slices"
 
-	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
 )
 
@@ -250,7 +249,7 @@ func (f *finder) deadBelow() []Dead {
 		if high < 200 || wide < 300 {
 			continue
 		}
-		mid := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+		mid := st.Footprint()
 		c := mid[0].Add(mid[2]).Mul(.5)
 		d := Dead{Kind: kind, Area: f.area.ID, By: st.ID, X: c.X, Y: c.Y, W: wide, H: high, D: st.D.MM() - 50, Name: name, Note: fmt.Sprintf("legs, a top of %s and a foot's room are assumed", 120*length.Millimetre)}
 		out = append(out, d.sized())

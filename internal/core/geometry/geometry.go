@@ -118,6 +118,18 @@ func (g Polygon) Distance(p Point) float64 {
 	return best
 }
 
+// Gap between two convex polygons that do not overlap: the shortest way from a corner of one to a side of the other.
+func (g Polygon) Gap(o Polygon) float64 {
+	gap := math.Inf(1)
+	for _, p := range g {
+		gap = min(gap, o.Distance(p))
+	}
+	for _, p := range o {
+		gap = min(gap, g.Distance(p))
+	}
+	return gap
+}
+
 // Bounds of the polygon.
 func (g Polygon) Bounds() (low, high Point) {
 	low, high = Point{math.Inf(1), math.Inf(1)}, Point{math.Inf(-1), math.Inf(-1)}

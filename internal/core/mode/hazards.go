@@ -2,7 +2,6 @@ package mode
 
 import (
 	"fmt"
-	"math"
 	"slices"
 
 	"hobrak/internal/core/access"
@@ -43,13 +42,13 @@ func (w *world) lines() {
 	for i := range takes {
 		t := &takes[i]
 		st := w.ix.Station(t.Station)
-		if st == nil || w.ix.Area(st.Area) != w.area || w.out(st.ID) {
+		if st == nil || w.ix.Area(st.Area) != w.area || w.out(st) {
 			continue
 		}
 		if slices.Contains(saws, st.Kind) {
 			for k := range w.s.Stations {
 				o := &w.s.Stations[k]
-				if o.ID == st.ID || o.Kind.Lodger() || w.ix.Area(o.Area) != w.area || w.out(o.ID) {
+				if o.ID == st.ID || o.Kind.Lodger() || w.ix.Area(o.Area) != w.area || w.out(o) {
 					continue
 				}
 				p := o.Stand.Geometry()
@@ -66,10 +65,10 @@ func (w *world) lines() {
 	}
 	for i := range w.s.Stations {
 		st := &w.s.Stations[i]
-		if !slices.Contains(lathes, st.Kind) || w.ix.Area(st.Area) != w.area || w.out(st.ID) {
+		if !slices.Contains(lathes, st.Kind) || w.ix.Area(st.Area) != w.area || w.out(st) {
 			continue
 		}
-		foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+		foot := st.Footprint()
 		out := foot[1].Sub(foot[2]).Unit().Mul(throwFar)
 		line := geometry.Polygon{foot[0], foot[1], foot[1].Add(out), foot[0].Add(out)}
 		for k := range w.s.Stations {
@@ -83,22 +82,24 @@ func (w *world) lines() {
 	}
 }
 
-// out tells whether a station is not worked at in the mode.
-func (w *world) out(id string) bool {
-	st := w.ix.Station(id)
-	return st == nil || st.Wished != "" || st.Mobility == shop.HungUp || st.W <= 2*length.Millimetre || w.mode.Spots[id].State == Folded
+// idle tells whether a station is put out of the way in the mode, or not there at all yet.
+func (w *world) idle(st *shop.Station) bool {
+	return st.Wished != "" || st.W <= body.Gone || w.mode.Spots[st.ID].State == Folded
 }
+
+// out tells whether nobody works at a station in the mode, one that is hung up among them.
+func (w *world) out(st *shop.Station) bool { return w.idle(st) || st.Mobility == shop.HungUp }
 
 // sparks finds what makes them too near to dust and finish.
 func (w *world) sparks() {
 	for i := range w.s.Stations {
 		a := &w.s.Stations[i]
-		if !slices.Contains(sparking, a.Kind) || w.ix.Area(a.Area) != w.area || w.out(a.ID) {
+		if !slices.Contains(sparking, a.Kind) || w.ix.Area(a.Area) != w.area || w.out(a) {
 			continue
 		}
 		for k := range w.s.Stations {
 			b := &w.s.Stations[k]
-			if !slices.Contains(catches, b.Kind) || w.ix.Area(b.Area) != w.area || w.out(b.ID) {
+			if !slices.Contains(catches, b.Kind) || w.ix.Area(b.Area) != w.area || w.out(b) {
 				continue
 			}
 			if d := apart(a, b); d < sparkFar {
@@ -110,19 +111,12 @@ func (w *world) sparks() {
 
 // apart is how far the footprints of two stations are from each other.
 func apart(a, b *shop.Station) float64 {
-	f := geometry.Rectangle(a.X.MM(), a.Y.MM(), a.W.MM(), a.D.MM(), a.Rot)
-	g := geometry.Rectangle(b.X.MM(), b.Y.MM(), b.W.MM(), b.D.MM(), b.Rot)
+	f := a.Footprint()
+	g := b.Footprint()
 	if f.Overlaps(g, 0) {
 		return 0
 	}
-	d := math.Inf(1)
-	for _, p := range f {
-		d = min(d, g.Distance(p))
-	}
-	for _, p := range g {
-		d = min(d, f.Distance(p))
-	}
-	return d
+	return f.Gap(g)
 }
 
 // heads finds what hangs deep at the height of a face with nothing beneath it, so that one walks into it.
@@ -165,7 +159,7 @@ func (w *world) aids() {
 	var of []string
 	for i := range w.s.Stations {
 		st := &w.s.Stations[i]
-		if !slices.Contains(pushed, st.Kind) || w.ix.Area(st.Area) != w.area || w.out(st.ID) {
+		if !slices.Contains(pushed, st.Kind) || w.ix.Area(st.Area) != w.area || w.out(st) {
 			continue
 		}
 		if !slices.ContainsFunc(have, func(p geometry.Point) bool { return p.Distance(st.Stand.Geometry()) < aidNear }) {

@@ -84,7 +84,7 @@ func Of(s *shop.Shop, mode string, area string) (*Layout, error) {
 	}
 	out := &Layout{Mode: mode, Name: m.Name, Hours: m.HoursPerWeek, Shapes: w.shapes(), Ways: append([]Way{}, w.judge()...), Open: floor.OpenFloor(w.s, w.area)}
 	for i := range w.s.Stations {
-		if st := &w.s.Stations[i]; w.ix.Area(st.Area) == w.area && st.Kind.Bench() && st.W > 2*length.Millimetre {
+		if st := &w.s.Stations[i]; w.ix.Area(st.Area) == w.area && st.Kind.Bench() && st.W > body.Gone {
 			out.Surfaces += st.W.MM() * st.D.MM() / 1e6
 		}
 	}
@@ -180,13 +180,13 @@ func (w *world) called(id string) string {
 // hoisted adds what a mode pulls up under the ceiling, above where it stands otherwise.
 func (w *world) hoisted() {
 	roof := free.NewRoof(w.area)
+	ix := shop.NewIndex(w.was)
 	for id, spot := range w.mode.Spots {
 		if spot.State != HoistUp {
 			continue
 		}
-		ix := shop.NewIndex(w.was)
 		if st := ix.Station(id); st != nil && ix.Area(st.Area).ID == w.area.ID {
-			foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+			foot := st.Footprint()
 			top := lowest(roof, foot)
 			w.bodies = append(w.bodies, body.Body{ID: id, Of: id, Part: body.Hoisted, Foot: foot, From: max(0, top-max(st.H, st.Tall).MM()), To: top, Movable: true})
 		}
@@ -330,7 +330,7 @@ func (w *world) ghosts() {
 		if st.Wished == "" || w.ix.Area(st.Area) != w.area {
 			continue
 		}
-		g := body.Body{ID: st.ID, Foot: geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), To: max(st.H, st.Tall).MM()}
+		g := body.Body{ID: st.ID, Foot: st.Footprint(), To: max(st.H, st.Tall).MM()}
 		for k := range w.bodies {
 			if b := &w.bodies[k]; b.Part.Solid() && b.Part != body.Hangs && b.Meets(&g, 1) {
 				w.add(false, "ghost", []string{st.ID, b.ID}, "move it before that comes, or hold another place", "%s stands where %s is to come", w.called(b.ID), st.Name)
@@ -359,7 +359,7 @@ func (w *world) inRoom() {
 func (w *world) standing() {
 	for i := range w.s.Stations {
 		st := &w.s.Stations[i]
-		if w.ix.Area(st.Area) != w.area || st.Kind.Lodger() || st.Wished != "" || st.W <= 2*length.Millimetre || w.mode.Spots[st.ID].State == Folded {
+		if w.ix.Area(st.Area) != w.area || st.Kind.Lodger() || w.idle(st) {
 			continue
 		}
 		p := st.Stand.Geometry()
@@ -473,7 +473,7 @@ func (w *world) ways() (out []Way) {
 	var none []string
 	for i := range w.s.Stations {
 		st := &w.s.Stations[i]
-		if w.ix.Area(st.Area) != w.area || st.Kind.Lodger() || st.Wished != "" || st.W <= 2*length.Millimetre || w.mode.Spots[st.ID].State == Folded {
+		if w.ix.Area(st.Area) != w.area || st.Kind.Lodger() || w.idle(st) {
 			continue
 		}
 		wide, pinch := t.to(st.Stand.Geometry())

@@ -24,7 +24,7 @@ func (d *artist) things() {
 	d.r.Things = []Thing{}
 	for i := range d.s.Stations {
 		st := &d.s.Stations[i]
-		at, out := d.put(st.Area, geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot), st.W.MM())
+		at, out := d.put(st.Area, st.Footprint(), st.W.MM())
 		d.hosts[st.ID] = at
 		if st.Wished != "" {
 			continue // it is not there yet

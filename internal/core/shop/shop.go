@@ -69,6 +69,9 @@ type Job struct {
 	Path     []string `json:"path,omitempty" doc:"ids of stations, places and containers in the order its material comes to them; door for the main door"`
 }
 
+// PerWeek is how often it is made in a week.
+func (j *Job) PerWeek() float64 { return j.PerMonth * 12 / 52 }
+
 // Person is somebody who fetches things.
 type Person struct {
 	ID         string                   `json:"id" need:"yes" doc:"unique name"`

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/weight"
 )
@@ -125,6 +126,11 @@ func (s *Shop) Assume(st *Station) {
 	if st.Amps == 0 && usual.Watts > 0 {
 		st.Amps, st.Assumed = math.Round(10*usual.Watts/s.Volts())/10, append(st.Assumed, "amps")
 	}
+}
+
+// Footprint of a station on the floor: its front runs from the first corner to the second.
+func (st *Station) Footprint() geometry.Polygon {
+	return geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
 }
 
 // Measured says that a value of a station is assumed no more.

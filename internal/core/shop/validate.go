@@ -259,7 +259,7 @@ func (v validator) stations() {
 		if !v.areaRef(path+".area", st.Area) {
 			continue
 		}
-		v.inside(path, v.ix.Area(st.Area), geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot))
+		v.inside(path, v.ix.Area(st.Area), st.Footprint())
 		if !v.ix.Area(st.Area).Outline().Contains(st.Stand.Geometry()) {
 			v.f.add(path+".stand", "one cannot stand at %s, %s: that is outside the area", st.Stand[0], st.Stand[1])
 		}

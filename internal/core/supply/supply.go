@@ -50,7 +50,7 @@ const (
 func Needs(s *shop.Shop, st *shop.Station) []Need {
 	ix := shop.NewIndex(s)
 	area := ix.Area(st.Area)
-	foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+	foot := st.Footprint()
 	mid := foot[0].Add(foot[2]).Mul(.5)
 	usual := st.Kind.Supply()
 	out := []Need{}
@@ -136,7 +136,7 @@ func from(s *shop.Shop, ix *shop.Index, st *shop.Station, mid geometry.Point, ki
 		if !slices.Contains(by, o.Kind) || ix.Area(o.Area) != ix.Area(st.Area) {
 			continue
 		}
-		g := geometry.Rectangle(o.X.MM(), o.Y.MM(), o.W.MM(), o.D.MM(), o.Rot)
+		g := o.Footprint()
 		if d := g[0].Add(g[2]).Mul(.5).Distance(mid); d < n.Far {
 			n.Far, n.By, name = d, o.ID, o.Name
 		}

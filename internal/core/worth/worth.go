@@ -173,7 +173,7 @@ func together(s *shop.Shop, a, b string) bool {
 
 // holds tells whether something is beneath a station already.
 func holds(s *shop.Shop, st *shop.Station) bool {
-	foot := geometry.Rectangle(st.X.MM(), st.Y.MM(), st.W.MM(), st.D.MM(), st.Rot)
+	foot := st.Footprint()
 	for i := range s.Containers {
 		c := &s.Containers[i]
 		if c.At.Station == st.ID {
