@@ -8,7 +8,7 @@ import { useFree } from "../free/useFree";
 import { Carried } from "../places/Carried";
 import type { Proposed } from "../places/Places";
 import { useCarry, type Hung, type Landed } from "../places/useCarry";
-import { useMovePlace } from "../places/usePlaces";
+import { useMovePlace } from "../places/useMovePlace";
 import { find as findScreen } from "../screens/find";
 import { begin as beginScreen } from "../screens/begin";
 import { first as firstScreen } from "../screens/first";

@@ -81,35 +81,6 @@ export function useInstall() {
   );
 }
 
-/** useCheck is what the check finds in the shop as it stands. */
-export function useCheck(revision: number) {
-  return useQuery({
-    queryKey: keys.check(revision),
-    queryFn: async () => unwrap(await api.GET("/api/v1/check")),
-    placeholderData: keepPreviousData,
-  });
-}
-
-export function useMovePlace() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: async (v: {
-      base: number;
-      id: string;
-      at: { area: string; wall?: string; x?: number; z?: number; floor?: [number, number]; rot?: number };
-      typed: Record<string, string>;
-    }) =>
-      unwrap(
-        await api.PUT("/api/v1/places/{id}/at", {
-          params: { path: { id: v.id } },
-          headers: onto(v.base),
-          body: { at: v.at, typed: v.typed },
-        }),
-      ),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.round }),
-  });
-}
-
 export function useSetPlace() {
   const client = useQueryClient();
   return useMutation({

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { useShown } from "../app/shown";
-import { useCheck } from "../places/usePlaces";
+import { useCheck } from "./useCheck";
 import { Part } from "./Sheet";
 
 /** Findings are what the check says of one thing or place, or of the whole shop: broken rules first, then cautions. */
