@@ -79,6 +79,9 @@ func newProblem(s *shop.Shop, school School, o Options) (*problem, error) {
 			p.ids = append(p.ids, i)
 		}
 	}
+	if len(p.ids) == 0 && len(o.Pinned) == 0 {
+		return nil, fmt.Errorf("no station stands in this area that could be moved")
+	}
 	if len(p.ids) == 0 {
 		return nil, fmt.Errorf("every station is pinned: nothing can be arranged")
 	}

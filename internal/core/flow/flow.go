@@ -94,12 +94,15 @@ func Usual(s *shop.Shop, area *shop.Area) shop.Job {
 	return j
 }
 
-// Jobs of a shop in an area: its own, or the usual one.
+// Jobs of a shop in an area: its own, or the usual one; none where there is no station it would come to.
 func Jobs(s *shop.Shop, area *shop.Area) (jobs []shop.Job, usual bool) {
 	if len(s.Settings.Jobs) > 0 {
 		return s.Settings.Jobs, false
 	}
-	return []shop.Job{Usual(s, area)}, true
+	if j := Usual(s, area); slices.ContainsFunc(j.Path, func(stop string) bool { return stop != Door }) {
+		return []shop.Job{j}, true
+	}
+	return nil, true
 }
 
 // Spot is where one stands at a stop; false when it is not in the area.

@@ -47,6 +47,9 @@ func TestTheUsualJobGoesThroughTheStagesThereAre(t *testing.T) {
 	s.Stations[0].Kind, s.Stations[1].Kind, s.Stations[2].Kind = "table-saw", "bench", "finishing"
 	j := flow.Usual(s, &s.Areas[0])
 	assert.Equal(t, []string{"door", "a", "b", "c", "door"}, j.Path)
+	bare := hall()
+	bare.Stations = nil
+	assert.Empty(t, flow.Of(bare, &bare.Areas[0]), "nothing is made in an empty room")
 	s.Stations[1].Wished = "2027-01-01"
 	assert.NotContains(t, flow.Usual(s, &s.Areas[0]).Path, "b")
 }

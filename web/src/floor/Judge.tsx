@@ -167,7 +167,8 @@ export function Flow({
     >
       {jobs.length === 0 && (
         <p className="m-0 text-small text-quiet">
-          Say what you make, and where its material goes. Until then a usual piece is followed through the stations there are.
+          Say what you make, and where its material goes. Until then a usual piece is followed through the stations there are, once there
+          are some.
         </p>
       )}
       <ul className="m-0 list-none p-0">
@@ -187,7 +188,7 @@ export function Flow({
               </span>
               <span className="block text-small text-quiet">
                 {`${f.crossings} ${f.crossings === 1 ? "crossing" : "crossings"}, ${metres(f.back, round.units, 0)} back`}
-                {f.cut > 0 && `, ${f.cut} ways that are blocked`}
+                {f.cut > 0 && `, ${f.cut === 1 ? "1 way is" : `${f.cut} ways are`} blocked`}
               </span>
               {job ? (
                 <span className="flex flex-wrap items-baseline gap-x-1 text-small">
