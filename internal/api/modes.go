@@ -107,7 +107,7 @@ func (s *Server) changeMode(ctx context.Context, in *struct {
 
 // SpotInMode is where something is in a mode.
 type SpotInMode struct {
-	State string      `json:"state,omitempty" enum:"stands,folded,hoisted,away" doc:"on the floor when left out"`
+	State string      `json:"state,omitempty" enum:"stands,folded,hoisted,outdoors,away" doc:"on the floor when left out"`
 	Floor *[2]float64 `json:"floor,omitempty" doc:"left and lower edge of its footprint before it is turned, mm"`
 	Rot   float64     `json:"rot,omitempty" minimum:"-360" maximum:"360" doc:"degrees anticlockwise"`
 }

@@ -98,7 +98,9 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		Mobility *shop.Mobility `json:"mobility,omitempty"`
 		Amps     *float64       `json:"amps,omitempty" minimum:"0" maximum:"400"`
 		Wished   *string        `json:"wished,omitempty" maxLength:"10" doc:"the day until which it is only wished for and holds its place, as 2027-05-31; empty when it is here"`
-		// Typed are lengths and the weight as typed, in either system: w, d, h, tall and kg.
+		Casters  *string        `json:"casters,omitempty" enum:"locking,plain," doc:"what it rolls on; empty when that is not known"`
+		// Typed are lengths and weights as typed, in either system: w, d, h, tall; in, out, wide and thick of what is fed through it;
+		// kg and rated.
 		Typed map[string]string `json:"typed,omitempty"`
 	}
 }) (*body[Stood], error) {
@@ -107,35 +109,9 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	sizes := map[string]length.Length{}
-	var kg *weight.Weight
-	for field, text := range in.Body.Typed {
-		if field == "kg" {
-			w, err := weight.Parse(text, sh.Settings.Units)
-			if err == nil && (w < 0 || w > weight.KG(10000)) {
-				err = fmt.Errorf("a station weighs up to 10 000 kg; 0 takes what is said away")
-			}
-			if err != nil {
-				return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.typed.kg", Message: err.Error(), Value: text})
-			}
-			kg = &w
-			continue
-		}
-		l, err := length.Parse(text, sh.Settings.Units)
-		most := 20 * length.Metre
-		if field == "h" || field == "tall" {
-			most = 6 * length.Metre
-		}
-		switch {
-		case field != "w" && field != "d" && field != "h" && field != "tall":
-			err = fmt.Errorf("a station has w, d, h, tall and kg, not %q", field)
-		case err == nil && (l <= 0 && field != "tall" || l > most):
-			err = fmt.Errorf("%s should be more than 0 and at most %s", l, most)
-		}
-		if err != nil {
-			return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.typed." + field, Message: err.Error(), Value: text})
-		}
-		sizes[field] = l
+	sizes, feed, weighs, err := measures(in.Body.Typed, st, sh.Settings.Units)
+	if err != nil {
+		return nil, err
 	}
 	if w := in.Body.Wished; w != nil && *w != "" {
 		if _, err := time.Parse(time.DateOnly, *w); err != nil {
@@ -163,9 +139,18 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		if in.Body.Wished != nil {
 			st.Wished = *in.Body.Wished
 		}
-		if kg != nil {
-			st.KG = *kg
+		if in.Body.Casters != nil {
+			st.Casters = shop.Casters(*in.Body.Casters)
+		}
+		if kg, ok := weighs["kg"]; ok {
+			st.KG = kg
 			st.Measured("kg")
+		}
+		if kg, ok := weighs["rated"]; ok {
+			st.Rated = kg
+		}
+		for field, l := range feed {
+			*map[string]*length.Length{"in": &st.Feed.In, "out": &st.Feed.Out, "wide": &st.Feed.Wide, "thick": &st.Feed.Thick}[field] = l
 		}
 		return nil
 	})
@@ -173,6 +158,50 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		return nil, floorProblem(err)
 	}
 	return &body[Stood]{Stood{rev, []string{}, says(blocked)}}, nil
+}
+
+// measures reads what was typed of a station: its sizes, those of what is fed through it, and weights.
+func measures(typed map[string]string, st *shop.Station, units length.System) (sizes, feed map[string]length.Length, weighs map[string]weight.Weight, err error) {
+	sizes, feed, weighs = map[string]length.Length{}, map[string]length.Length{}, map[string]weight.Weight{}
+	for field, text := range typed {
+		switch field {
+		case "kg", "rated":
+			w, err := weight.Parse(text, units)
+			if err == nil && (w < 0 || w > weight.KG(10000)) {
+				err = fmt.Errorf("it should be from 0 to %s; 0 takes what is said away", weight.KG(10000))
+			}
+			if err != nil {
+				return nil, nil, nil, unreadable(field, text, err)
+			}
+			weighs[field] = w
+		case "w", "d", "h", "tall", "in", "out", "wide", "thick":
+			l, err := length.Parse(text, units)
+			most, to, zero := 20*length.Metre, sizes, field == "tall"
+			if field == "h" || field == "tall" || field == "thick" {
+				most = 6 * length.Metre
+			}
+			if field == "in" || field == "out" || field == "wide" || field == "thick" {
+				to, zero = feed, true
+			}
+			switch {
+			case err == nil && (l < 0 || l == 0 && !zero || l > most):
+				err = fmt.Errorf("%s should be more than 0 and at most %s", l, most)
+			case err == nil && zero && field != "tall" && st.Feed == nil:
+				err = fmt.Errorf("nothing is fed through %s", st.Name)
+			}
+			if err != nil {
+				return nil, nil, nil, unreadable(field, text, err)
+			}
+			to[field] = l
+		default:
+			return nil, nil, nil, unreadable(field, text, fmt.Errorf("a station has w, d, h, tall, in, out, wide, thick, kg and rated, not %q", field))
+		}
+	}
+	return sizes, feed, weighs, nil
+}
+
+func unreadable(field, text string, err error) error {
+	return huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.typed." + field, Message: err.Error(), Value: text})
 }
 
 // Standpoint is where a station is to stand: on the floor, or where it stands best by a wish.

@@ -48,6 +48,7 @@ func describeWords(r huma.Registry) {
 	describe[shop.Flag](r)
 	describe[shop.Access](r)
 	describe[shop.Mobility](r)
+	describe[shop.Casters](r)
 }
 
 // spotted is where something is in a mode: a state, or a spot on the floor.
@@ -58,7 +59,7 @@ func (spotted) Schema(huma.Registry) *huma.Schema {
 	number := &huma.Schema{Type: huma.TypeNumber}
 	two := 2
 	return &huma.Schema{OneOf: []*huma.Schema{
-		{Type: huma.TypeString, Enum: []any{"folded", "hoisted", "away"}},
+		{Type: huma.TypeString, Enum: []any{"folded", "hoisted", "outdoors", "away"}},
 		{Type: huma.TypeObject, Required: []string{"floor"}, Properties: map[string]*huma.Schema{"floor": {Type: huma.TypeArray, Items: number, MinItems: &two, MaxItems: &two}, "rot": number}},
 	}}
 }

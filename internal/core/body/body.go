@@ -25,10 +25,22 @@ const (
 	Door    Part = "door"   // the sweep of a door while it is opened
 	Drawer  Part = "drawer" // a drawer pulled out
 	Lid     Part = "lid"    // a lid put up
+	Drum    Part = "drum"   // of an extractor, pulled out to be emptied
+	Flip    Part = "flip"   // a top that is turned over
+	Arm     Part = "arm"    // one that is swung to the side
 )
 
-// Solid tells whether it is always there: doors, drawers and lids are only while something is open.
-func (p Part) Solid() bool { return p != Door && p != Drawer && p != Lid }
+// Solid tells whether it is always there: doors, drawers, lids and what swings are only while something is open or moves.
+func (p Part) Solid() bool {
+	switch p {
+	case Door, Drawer, Lid, Drum, Flip, Arm:
+		return false
+	}
+	return true
+}
+
+// Up tells whether it opens upwards, as a lid does, not out from a front.
+func (p Part) Up() bool { return p == Lid || p == Flip }
 
 // Body is a convex footprint from one height to another.
 type Body struct {
@@ -76,7 +88,57 @@ func In(s *shop.Shop, ix *shop.Index, a *shop.Area) []Body {
 	for _, h := range access.HangingIn(s, ix, a) {
 		out = append(out, Body{ID: h.ID, Of: h.ID, Part: Hangs, Foot: h.Footprint, From: h.From, To: h.To})
 	}
+	for i := range s.Stations {
+		if st := &s.Stations[i]; ix.Area(st.Area) == a && st.W > Gone && st.Wished == "" && st.Mobility != shop.HungUp {
+			out = append(out, moving(st)...)
+		}
+	}
 	return append(out, opening(s, ix, a)...)
+}
+
+// What moves on a station needs, mm (estimates; its maker's sheet wins): the drum of an extractor is pulled out by its width, and
+// an arm swings half a right angle to each side.
+const (
+	drumWide = 500.0
+	drumHigh = 600.0
+	armSwing = math.Sqrt2 / 2
+)
+
+// moving are the parts of a station that take room beside or above it while they move.
+func moving(st *shop.Station) []Body {
+	foot := st.Footprint()
+	b := Body{ID: st.ID, Of: st.ID, To: st.H.MM()}
+	side := func(e geometry.Segment, deep float64) Body {
+		b := b
+		along := e.B.Sub(e.A).Unit()
+		out := geometry.Point{X: along.Y, Y: -along.X}.Mul(deep)
+		b.Front, b.Deep, b.Foot = e, deep, geometry.Polygon{e.A, e.B, e.B.Add(out), e.A.Add(out)}
+		return b
+	}
+	switch st.Kind {
+	case "extractor", "cyclone":
+		e := foot.Edge(0)
+		mid, along := e.A.Add(e.B).Mul(.5), e.B.Sub(e.A).Unit()
+		half := min(drumWide, st.W.MM()) / 2
+		d := side(geometry.Segment{A: mid.Sub(along.Mul(half)), B: mid.Add(along.Mul(half))}, min(drumWide, st.D.MM()))
+		d.Part, d.To = Drum, min(drumHigh, max(st.H, st.Tall).MM())
+		return []Body{d}
+	case "flip-top":
+		// The top turns about its middle: half as high above as it is deep.
+		b.Part, b.Foot, b.From, b.To = Flip, foot, st.H.MM(), st.H.MM()+st.D.MM()/2
+		return []Body{b}
+	case "radial-arm-saw":
+		if over := st.D.MM()*armSwing - st.W.MM()/2; over > 0 {
+			var out []Body
+			for _, k := range [2]int{1, 3} {
+				arm := side(foot.Edge(k), over)
+				arm.Part, arm.From, arm.To = Arm, st.H.MM(), max(st.H, st.Tall).MM()
+				out = append(out, arm)
+			}
+			return out
+		}
+	}
+	return nil
 }
 
 // leafAtMost is how wide one leaf of a cabinet is made before there are two, mm (estimate).
@@ -172,7 +234,7 @@ func opened(id, of string, how shop.Access, front geometry.Segment, outward geom
 // stops it. By is the id of what does. What it is part of, and what is part of that, does not count.
 func (b *Body) Opens(others []Body) (far float64, by string) {
 	far = b.Deep
-	if b.Part == Lid {
+	if b.Part.Up() {
 		far = b.To - b.From
 	}
 	full := far
@@ -182,7 +244,7 @@ func (b *Body) Opens(others []Body) (far float64, by string) {
 			continue
 		}
 		d := full
-		if b.Part == Lid {
+		if b.Part.Up() {
 			d = o.From - b.From
 		} else {
 			d = near(b, o.Foot)

@@ -172,7 +172,7 @@ func ofStations(m *access.Map, was *shop.Shop, mode string) (out []Chain, err er
 		case "hoisted":
 			c.add("let it down", st.ID, hoist)
 			c.Lifts++
-		case "away":
+		case "away", "outdoors":
 			c.add("bring it in", st.ID, 3*roll)
 		}
 		if st.Mobility == shop.HungUp && mode == "" {

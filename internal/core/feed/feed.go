@@ -11,6 +11,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/free"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
@@ -31,6 +32,7 @@ const (
 const (
 	ByWall  = "wall"
 	ByLeaf  = "leaf" // a door or window that is shut
+	BySlope = "slope"
 	ByThing = "thing"
 )
 
@@ -91,14 +93,22 @@ type Taken struct {
 	Sheet   float64   `json:"sheet" doc:"mm, how long the sheet is of which left and right are said"`
 	Above   float64   `json:"above" doc:"mm from the table to the lowest that hangs over the way of the longest piece; 0 when nothing does"`
 	ByAbove string    `json:"by_above"`
+	Thick   float64   `json:"thick" doc:"mm, the thickest piece: as the machine itself takes or what hangs over it lets pass; 0 when nothing known limits it"`
+	ByThick string    `json:"by_thick" doc:"what limits that: the machine itself, or what hangs there"`
+	Plate   float64   `json:"plate" doc:"mm, the widest piece the machine itself takes; 0 when that is not known"`
 	Carries []Carrier `json:"carries" nullable:"false"`
 	Profile []Band    `json:"profile" nullable:"false" doc:"what stands and hangs along the way of a piece, seen from its side"`
 	// Way are the strips of floor that are free for a piece as it stands: before the machine, behind it.
 	Way [2]geometry.Polygon `json:"-"`
 }
 
-// Widest sheet that passes, in mm.
-func (t *Taken) Widest() float64 { return t.Left + t.Right }
+// Widest sheet that passes, in mm: by the room on both sides of the cut, and by the machine itself.
+func (t *Taken) Widest() float64 {
+	if t.Plate > 0 {
+		return min(t.Plate, t.Left+t.Right)
+	}
+	return t.Left + t.Right
+}
 
 // ToPass are the steps before a piece so long passes, the fewest there are; an error says what stands in its way for good.
 func (t *Taken) ToPass(long float64) ([]Step, error) {
@@ -150,6 +160,7 @@ func Of(s *shop.Shop, mode string) ([]Taken, error) {
 // room is what pieces meet in an area.
 type room struct {
 	area     *shop.Area
+	roof     free.Roof
 	standing []access.Standing
 	hanging  []access.Hanging
 	name     map[string]string
@@ -157,7 +168,7 @@ type room struct {
 }
 
 func roomOf(s *shop.Shop, ix *shop.Index, a *shop.Area) *room {
-	r := &room{area: a, standing: access.StandingIn(s, ix, a), hanging: access.HangingIn(s, ix, a), name: map[string]string{}, stations: map[string]*shop.Station{}}
+	r := &room{area: a, roof: free.NewRoof(a), standing: access.StandingIn(s, ix, a), hanging: access.HangingIn(s, ix, a), name: map[string]string{}, stations: map[string]*shop.Station{}}
 	for i := range s.Stations {
 		r.name[s.Stations[i].ID], r.stations[s.Stations[i].ID] = s.Stations[i].Name, &s.Stations[i]
 	}
@@ -259,6 +270,9 @@ func (r *room) stops(l *lane, own string) []Stop {
 		}
 	}
 	out = append(out, r.walls(l)...)
+	if at, ok := r.slope(l); ok {
+		out = append(out, Stop{BySlope, "", "the slope of the ceiling", at, false})
+	}
 	slices.SortStableFunc(out, func(a, b Stop) int { return cmp.Compare(a.At, b.At) })
 	for i := range out {
 		if !out[i].Gives {
@@ -271,6 +285,37 @@ func (r *room) stops(l *lane, own string) []Stop {
 		out = out[:i+1]
 	}
 	return out
+}
+
+// slope is where the ceiling comes down on the piece; false when it does not before the next wall.
+func (r *room) slope(l *lane) (at float64, ok bool) {
+	if !r.roof.Slopes() {
+		return 0, false
+	}
+	// The lowest over both edges of the piece. Along a straight line the ceiling only falls once it falls, so that halving finds where.
+	over := func(far float64) float64 {
+		p := l.cut.Add(l.along.Mul(far))
+		return min(r.roof.At(p.Add(l.across.Mul(l.half))), r.roof.At(p.Sub(l.across.Mul(l.half))))
+	}
+	end := Endless
+	for _, w := range r.walls(l) {
+		end = min(end, w.At)
+	}
+	if end == Endless || over(end) >= l.top {
+		return 0, false
+	}
+	low, high := 0.0, end
+	if over(0) < l.top {
+		return 0, true
+	}
+	for high-low > 1 {
+		if mid := (low + high) / 2; over(mid) < l.top {
+			high = mid
+		} else {
+			low = mid
+		}
+	}
+	return low, true
 }
 
 // walls that a piece comes up against, and doors and windows it would pass if they were open. What passes an opening
@@ -353,6 +398,13 @@ func (r *room) taken(st *shop.Station) Taken {
 	}
 	r.sides(&t, l, st)
 	r.above(&t, l)
+	t.Plate = st.Feed.Wide.MM()
+	if t.Thick = t.Above; t.Thick > 0 {
+		t.ByThick = t.ByAbove
+	}
+	if own := st.Feed.Thick.MM(); own > 0 && (t.Thick == 0 || own < t.Thick) {
+		t.Thick, t.ByThick = own, st.Name
+	}
 	r.carriers(&t, l, st)
 	r.profile(&t, l, st)
 	return t

@@ -2,6 +2,7 @@ package feed_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -253,4 +254,24 @@ func TestTheProfileShowsWhatStops(t *testing.T) {
 		}
 	})
 	assert.Positive(t, shown)
+}
+
+// Under a slope a piece goes as far as the ceiling is higher than it lies thick: by hand, of a lean-to 4 m deep that falls from
+// 2 400 to 400 the ceiling is 940 high 1 080 from the low wall, and the cut is at 2 000. What the machine itself takes is on its plate.
+func TestASlopeStopsAPieceAndThePlateLimitsIt(t *testing.T) {
+	s := room(t, "5 x 4 x 2.4, slopes from 2.4 at B to 0.4 at D", "table saw 800x750x900")
+	st := &s.Stations[0]
+	st.X, st.Y, st.Rot = length.MM(2100), length.MM(1625), 0
+	st.Feed.Along = "y"
+	got := one(t, s, "")
+	stops := append(append([]feed.Stop{}, got.In...), got.Out...)
+	k := slices.IndexFunc(stops, func(x feed.Stop) bool { return x.Kind == feed.BySlope })
+	require.GreaterOrEqual(t, k, 0, "%+v", stops)
+	assert.InDelta(t, 2000-1080, stops[k].At, 2)
+	assert.Zero(t, got.Thick, "nothing is known")
+	st.Feed.Thick, st.Feed.Wide = length.MM(80), length.MM(300)
+	got = one(t, s, "")
+	assert.InDelta(t, 80, got.Thick, .1)
+	assert.Equal(t, st.Name, got.ByThick)
+	assert.InDelta(t, 300, got.Widest(), .1)
 }

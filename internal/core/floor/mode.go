@@ -133,13 +133,16 @@ func SetSpot(s *shop.Shop, mode, id string, to shop.Standing) error {
 		if to.State == "folded" && st.Mobility != shop.Folds {
 			return fmt.Errorf("%s is not said to fold", name)
 		}
+		if to.State == "outdoors" && st.Mobility != shop.Rolls {
+			return fmt.Errorf("%s is not said to roll: only what rolls is put outdoors while it is dry", name)
+		}
 		if to.State == "hoisted" && st.Mobility != shop.HungUp {
 			return fmt.Errorf("%s is not said to be hung up", name)
 		}
 	case c != nil && c.At.Floor != nil && c.Kind.Rolls():
 		name, area, w, d = ix.Name(id), ix.Area(c.At.Area), c.W, c.D
 		if to.State == "folded" || to.State == "hoisted" {
-			return fmt.Errorf("%s rolls; it is on the floor or away", name)
+			return fmt.Errorf("%s rolls; it is on the floor, outdoors or away", name)
 		}
 	case c != nil:
 		return fmt.Errorf("%s does not roll: it is where it is in every mode", ix.Name(id))

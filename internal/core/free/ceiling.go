@@ -75,6 +75,9 @@ func (r Roof) At(q geometry.Point) float64 {
 	return z
 }
 
+// Slopes tells whether it is not as high everywhere.
+func (r Roof) Slopes() bool { return r.shape == "sloped" || len(r.planes) > 1 }
+
 // lowest height over a footprint.
 func (r Roof) lowest(g geometry.Polygon) float64 {
 	z := math.Inf(1)

@@ -22,6 +22,7 @@ const (
 	Stands  = "stands"
 	Folded  = "folded"
 	HoistUp = "hoisted"
+	Outdoor = "outdoors" // rolled out while it is dry
 	Away    = "away"
 )
 
@@ -30,7 +31,7 @@ type Shape struct {
 	ID      string       `json:"id"`
 	Name    string       `json:"name"`
 	Kind    string       `json:"kind" enum:"station,container,place,post"`
-	State   string       `json:"state" enum:"stands,folded,hoisted,away"`
+	State   string       `json:"state" enum:"stands,folded,hoisted,outdoors,away"`
 	Movable bool         `json:"movable" doc:"it rolls, folds or is hung up: a mode can have a spot of its own for it"`
 	Own     bool         `json:"own" doc:"the mode has a spot of its own for it"`
 	Ghost   string       `json:"ghost" doc:"it is only wished for: the day until which it holds its place; empty otherwise"`
@@ -136,6 +137,9 @@ func (w *world) judge() []Way {
 	w.sparks()
 	w.heads()
 	w.aids()
+	w.rolling()
+	w.hung()
+	w.leaves()
 	ways := w.ways()
 	slices.SortStableFunc(w.found, func(a, b Breach) int {
 		switch {
@@ -164,6 +168,7 @@ type world struct {
 	outline geometry.Polygon
 	bodies  []body.Body
 	found   []Breach
+	ids     []string // of what stands in the way, as ways number it
 }
 
 func (w *world) add(hard bool, code string, of []string, do, format string, args ...any) {
@@ -242,7 +247,7 @@ func (w *world) shapes() []Shape {
 		if st.Mobility == shop.HungUp && !x.Own {
 			x.State = HoistUp
 		}
-		if x.State == HoistUp || x.State == Away {
+		if x.State == HoistUp || x.State == Outdoor || x.State == Away {
 			o := was.Station(st.ID)
 			x.W, x.D = o.W.MM(), o.D.MM()
 		}
@@ -421,7 +426,7 @@ func (w *world) openings() {
 		}
 		far, by := b.Opens(w.bodies)
 		full := b.Deep
-		if b.Part == body.Lid {
+		if b.Part.Up() {
 			full = b.To - b.From
 		}
 		if by == "" || far >= openShare*full {
@@ -441,6 +446,14 @@ func (w *world) openings() {
 	for _, key := range order {
 		x := byThing[key]
 		what, verb := w.called(x.worst.ID), "opens"
+		switch x.worst.Part {
+		case body.Drum:
+			what, verb = "the drum of "+what, "comes out"
+		case body.Flip:
+			what, verb = "the top of "+what, "turns up"
+		case body.Arm:
+			what, verb = "the arm of "+what, "swings"
+		}
 		if x.n > 1 {
 			what, verb = fmt.Sprintf("%d doors and drawers of %s", x.n, w.called(x.worst.Of)), "open"
 		}
@@ -452,6 +465,18 @@ func (w *world) openings() {
 		}
 		w.add(false, "opens", []string{x.worst.ID, x.by}, do, "%s %s only %s before %s stops it", what, verb, length.Whole(x.far), w.called(x.by))
 	}
+}
+
+// sides names what is on both sides of the narrowest spot of a way.
+func (w *world) sides(t *terrain, pinch int) (out []string) {
+	for _, n := range t.between(pinch, w.outline) {
+		if n < 0 {
+			out = append(out, "a wall")
+		} else {
+			out = append(out, w.called(w.ids[n]))
+		}
+	}
+	return out
 }
 
 // ways works out how wide one walks to each station.
@@ -469,6 +494,7 @@ func (w *world) ways() (out []Way) {
 	}
 	t := newTerrain(w.outline, solid)
 	t.spread(door)
+	w.ids = ids
 	clear := w.s.Settings.Clearances()
 	var none []string
 	for i := range w.s.Stations {
@@ -481,13 +507,7 @@ func (w *world) ways() (out []Way) {
 		if pinch >= 0 {
 			p := t.middle(pinch)
 			x.X, x.Y = p.X, p.Y
-			for _, n := range t.between(pinch, w.outline) {
-				if n < 0 {
-					x.Between = append(x.Between, "a wall")
-				} else {
-					x.Between = append(x.Between, w.called(ids[n]))
-				}
-			}
+			x.Between = w.sides(t, pinch)
 		}
 		out = append(out, x)
 		switch {
@@ -501,6 +521,7 @@ func (w *world) ways() (out []Way) {
 	if len(none) > 0 {
 		w.add(false, "way", nil, "fine while nobody works there; else move what stands between", "one does not get from the door to %s", strings.Join(none, ", "))
 	}
+	w.helped(t)
 	// What rolls is of use only when it gets past, to whichever door.
 	if doors := access.Doors(w.area); len(doors) > 1 {
 		t.spread(doors...)

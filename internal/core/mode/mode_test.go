@@ -23,6 +23,7 @@ import (
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/shoptest"
 	"hobrak/internal/core/walk"
+	"hobrak/internal/core/weight"
 )
 
 func mm(v float64) length.Length { return length.MM(v) }
@@ -349,6 +350,71 @@ func TestFloorCautionsComeAndGo(t *testing.T) {
 	assert.False(t, has(s, "unheld"))
 	at(s, "out-feed-table", 4100, 3100, 0)
 	assert.True(t, has(s, "ghost"))
+}
+
+// What is on wheels, under the ceiling, out of doors or before the extinguisher has its caution until it is put right.
+func TestCautionsOfWhatMovesComeAndGo(t *testing.T) {
+	s := room(t, "9 x 6 x 2.6, overhead door A 2400x2100 at 3000, door C 900x2000 at 500", "table saw 800x750x860 wheels wall B", "drum sander 900x650x950 wheels", "extractor 650x500x900 wall B")
+	s.Modes = []shop.Mode{{ID: "dry", Name: "Dry days", Spots: map[string]shop.Standing{}}}
+	in := func(at, code string) bool {
+		found, err := mode.Breaches(s, at, s.Areas[0].ID)
+		require.NoError(t, err)
+		return slices.ContainsFunc(found, func(b mode.Breach) bool { return b.Code == code })
+	}
+	saw := func() *shop.Station { return shop.NewIndex(s).Station("table-saw") }
+	assert.False(t, in("", "locks"), "nothing is said of the casters")
+	saw().Casters = shop.Plain
+	assert.True(t, in("", "locks"))
+	saw().Casters = shop.Locking
+	assert.False(t, in("", "locks"))
+	// Out of doors.
+	require.NoError(t, floor.SetSpot(s, "dry", "drum-sander", shop.Standing{State: mode.Outdoor}))
+	assert.True(t, in("dry", "weather"))
+	assert.False(t, in("", "weather"))
+	require.ErrorContains(t, floor.SetSpot(s, "dry", "extractor", shop.Standing{State: mode.Outdoor}), "fixed")
+	// Hung up: rated for too little is a broken rule, and without joists it is not known to hold.
+	st := shop.NewIndex(s).Station("drum-sander")
+	st.Mobility, st.KG = shop.HungUp, weight.KG(80)
+	delete(s.Modes[0].Spots, "drum-sander")
+	assert.True(t, in("", "hoist"), "no rating")
+	st.Rated = weight.KG(60)
+	assert.True(t, of(t, s, "").Hard())
+	st.Rated = weight.KG(120)
+	assert.True(t, in("", "hoist"), "no joists")
+	s.Areas[0].Ceiling = &shop.Ceiling{Joists: &shop.Joists{Along: "x", Spacing: mm(400)}}
+	assert.False(t, in("", "hoist"))
+	// The drum of the extractor comes out towards what is put before it.
+	ext := shop.NewIndex(s).Station("extractor")
+	assert.False(t, in("", "opens"))
+	foot := ext.Footprint()
+	front := foot[0].Add(foot[1]).Mul(.5)
+	c := front.Add(ext.Stand.Geometry().Sub(front).Unit().Mul(350))
+	s.Containers = []shop.Container{{ID: "K9", Kind: "cart", W: mm(500), H: mm(800), D: mm(500), At: shop.At{Floor: &shop.Point{mm(c.X - 250), mm(c.Y - 250)}}}}
+	assert.True(t, in("", "opens"), "%v", of(t, s, "").Breaches)
+	s.Containers = nil
+	// An extinguisher behind the leaf of a door, then one with a cart before it.
+	s.Items = []shop.Item{{ID: "fire", Name: "fire extinguisher", W: mm(160), H: mm(450), D: mm(160)}}
+	s.Places = []shop.Place{{ID: "H1", Kind: "hook", At: shop.At{Wall: "C", X: mm(700), Z: mm(1000)}, W: mm(200), H: mm(500), D: mm(200)}}
+	s.Homes = []shop.Home{{Item: "fire", Place: "H1"}}
+	assert.True(t, in("", "aid"), "behind the leaf")
+	s.Places[0].At.X = mm(4000)
+	assert.False(t, in("", "aid"), "%v", of(t, s, "").Breaches)
+	p := s.Areas[0].Frame(2).Spot(4100, 500)
+	s.Containers = []shop.Container{{ID: "K9", Kind: "cart", W: mm(1200), H: mm(800), D: mm(1000), At: shop.At{Floor: &shop.Point{mm(p.X - 600), mm(p.Y - 500)}}}}
+	assert.True(t, in("", "aid"), "behind a cart")
+	s.Containers = nil
+	// Storage over the leaf of the overhead door, until it is rated; on the leaf itself, always.
+	s.Places = append(s.Places, shop.Place{ID: "R1", Kind: "ceiling-rack", At: shop.At{Ceiling: &shop.Point{mm(3200), mm(300)}, Z: mm(2300)}, W: mm(1200), H: mm(200), D: mm(800)})
+	rack := &s.Places[len(s.Places)-1]
+	a := s.Areas[0].Frame(0).Spot(3600, 600)
+	rack.At.Ceiling = &shop.Point{mm(a.X - 300), mm(a.Y - 300)}
+	rack.W, rack.D = mm(600), mm(600)
+	assert.True(t, in("", "leaf"), "over the leaf")
+	rack.Capacity = weight.KG(50)
+	assert.False(t, in("", "leaf"))
+	rack.At = shop.At{Wall: "A", X: mm(3500), Z: mm(1200)}
+	rack.D = mm(150)
+	assert.True(t, in("", "leaf"), "on the leaf")
 }
 
 // BenchmarkDrag is what is asked while something is dragged in an arrangement of the demo: what would be in its way there.

@@ -180,6 +180,7 @@ var mobilities = []struct {
 	is    shop.Mobility
 	says  string
 }{
+	{"locking casters", shop.Rolls, "rolls on casters that lock"}, {"locking castors", shop.Rolls, "rolls on casters that lock"}, {"locking wheels", shop.Rolls, "rolls on wheels that lock"}, {"lockable wheels", shop.Rolls, "rolls on wheels that lock"},
 	{"on wheels", shop.Rolls, "rolls"}, {"on casters", shop.Rolls, "rolls"}, {"on castors", shop.Rolls, "rolls"}, {"wheels", shop.Rolls, "rolls"}, {"wheeled", shop.Rolls, "rolls"}, {"casters", shop.Rolls, "rolls"}, {"mobile", shop.Rolls, "rolls"}, {"rolls", shop.Rolls, "rolls"}, {"rolling", shop.Rolls, "rolls"}, {"moves about", shop.Rolls, "is moved about"},
 	{"folds down", shop.Folds, "folds"}, {"on folding stand", shop.Folds, "folds"}, {"on a folding stand", shop.Folds, "folds"}, {"folding", shop.Folds, "folds"}, {"folds", shop.Folds, "folds"}, {"foldable", shop.Folds, "folds"}, {"hangs up", shop.HungUp, "is hung up"}, {"fixed", shop.Fixed, "stays where it is"}, {"bolted down", shop.Fixed, "stays where it is"},
 }
@@ -189,6 +190,9 @@ func (r *station) mobility() {
 		for _, m := range mobilities {
 			if n := r.phrase(i, m.words); n > 0 && r.st.Mobility == "" {
 				r.st.Mobility = m.is
+				if m.is == shop.Rolls && strings.HasPrefix(m.words, "lock") {
+					r.st.Casters = shop.Locking
+				}
 				r.piece(i, i+n, "mobility", "%s", m.says)
 			}
 		}

@@ -2,9 +2,10 @@ package shift
 
 import "hobrak/internal/core/shop"
 
-// Exhaustive is the fewest moves by looking at all arrangements breadth first, by the same rules of what can be moved; -1 when
-// there is no way.
-func Exhaustive(s *shop.Shop, from, to string) (moves int, err error) {
+// Exhaustive is the fewest moves, up to a most, by looking at all arrangements breadth first, by the same rules of what can be
+// moved; -1 when so few do not do it. A move moves one body, so an arrangement from which more bodies have to go to their spots
+// than moves are left leads nowhere: nothing else is left out.
+func Exhaustive(s *shop.Shop, from, to string, most int) (moves int, err error) {
 	p, err := problemOf(s, from, to)
 	if err != nil {
 		return 0, err
@@ -14,11 +15,7 @@ func Exhaustive(s *shop.Shop, from, to string) (moves int, err error) {
 	for n := 0; len(layer) > 0; n++ {
 		var next []now
 		for _, at := range layer {
-			there := true
-			for i := range at {
-				there = there && at[i] == end
-			}
-			if there {
+			if left(at) == 0 {
 				return n, nil
 			}
 			for i := range p.bodies {
@@ -26,19 +23,30 @@ func Exhaustive(s *shop.Shop, from, to string) (moves int, err error) {
 					if to == start || at[i] == end || to > end && at[i] != start {
 						continue
 					}
+					then := append(now{}, at...)
+					then[i] = uint8(to)
+					if n+1+left(then) > most || seen[then.key()] {
+						continue
+					}
 					if _, ok := p.can(at, i, uint8(to)); !ok {
 						continue
 					}
-					then := append(now{}, at...)
-					then[i] = uint8(to)
-					if !seen[then.key()] {
-						seen[then.key()] = true
-						next = append(next, then)
-					}
+					seen[then.key()] = true
+					next = append(next, then)
 				}
 			}
 		}
 		layer = next
 	}
 	return -1, nil
+}
+
+// left are the bodies that are not at their spots yet.
+func left(at now) (n int) {
+	for _, x := range at {
+		if x != end {
+			n++
+		}
+	}
+	return n
 }

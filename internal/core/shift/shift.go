@@ -40,7 +40,7 @@ type Spot struct {
 type Move struct {
 	ID      string  `json:"id"`
 	Name    string  `json:"name"`
-	Do      string  `json:"do" enum:"roll,set aside,fold,unfold,hoist,let down,take away,bring in"`
+	Do      string  `json:"do" enum:"roll,set aside,fold,unfold,hoist,let down,take away,roll outdoors,bring in"`
 	From    *Spot   `json:"from,omitempty" doc:"on the floor; left out when it is not there"`
 	To      *Spot   `json:"to,omitempty"`
 	Way     float64 `json:"way" doc:"mm that it is pushed"`
@@ -180,6 +180,9 @@ func problemOf(s *shop.Shop, from, to string) (*problem, error) {
 		}
 		if state(to) == "hoisted" || state(from) == "hoisted" {
 			x.out, x.in = "hoist", "let down"
+		}
+		if state(to) == "outdoors" {
+			x.out = "roll outdoors"
 		}
 		if old != next && (state(to) == "folded" || state(from) == "folded") {
 			x.out, x.in = "fold", "unfold"

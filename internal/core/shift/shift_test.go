@@ -2,6 +2,7 @@ package shift_test
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"testing"
 
@@ -99,27 +100,34 @@ func replay(t *testing.T, s *shop.Shop, moves []shift.Move, back bool, where str
 // In small rooms the moves are as few as by looking at everything, no step puts one thing into another, and done backwards
 // they lead back.
 func TestTheMovesAreTheFewestThereAre(t *testing.T) {
-	solved, more, none := 0, 0, 0
+	solved, more, none, sizes := 0, 0, 0, map[int]int{}
 	for seed := range shoptest.Seeds(200) {
 		rng := rand.New(rand.NewPCG(seed, 6))
-		many := 2 + rng.IntN(3)
-		if seed%20 == 0 {
-			many = 5
-		}
+		many := 2 + rng.IntN(6)
 		s := crowd(seed, many, 2200+float64(rng.IntN(20))*100, 2000+float64(rng.IntN(15))*100)
 		plan, err := shift.Between(s, "", "then")
 		require.NoError(t, err)
-		fewest, err := shift.Exhaustive(s, "", "then")
-		require.NoError(t, err)
-		where := fmt.Sprintf("seed %d", seed)
+		where := fmt.Sprintf("seed %d, %d bodies", seed, len(s.Containers))
 		replay(t, s, plan.Moves, false, where)
-		if fewest < 0 {
-			assert.NotEmpty(t, plan.Stuck, where)
+		sizes[len(s.Containers)]++
+		if len(plan.Stuck) > 0 {
+			// Small rooms are looked at to the end, larger ones as far as two moves more than there are bodies.
+			most := math.MaxInt
+			if len(s.Containers) > 4 {
+				most = len(s.Containers) + 2
+			}
+			fewest, err := shift.Exhaustive(s, "", "then", most)
+			require.NoError(t, err)
+			assert.Negative(t, fewest, where)
 			none++
 			continue
 		}
-		assert.Empty(t, plan.Stuck, where)
-		assert.Len(t, plan.Moves, fewest, where)
+		fewest := len(plan.Moves)
+		if fewest > 0 {
+			less, err := shift.Exhaustive(s, "", "then", fewest-1)
+			require.NoError(t, err)
+			assert.Negative(t, less, "%s: there are fewer moves than %d", where, fewest)
+		}
 		assert.True(t, plan.Fewest, where)
 		assert.LessOrEqual(t, plan.Least, fewest, where)
 		replay(t, s, plan.Moves, true, where)
@@ -128,7 +136,7 @@ func TestTheMovesAreTheFewestThereAre(t *testing.T) {
 			more++
 		}
 	}
-	t.Logf("%d rooms: %d changed over with the fewest moves, %d of them with more than the bound, %d that cannot be", solved+none, solved, more, none)
+	t.Logf("%d rooms: %d changed over with the fewest moves, %d of them with more than the bound, %d that cannot be; by bodies %v", solved+none, solved, more, none, sizes)
 	assert.Greater(t, solved, 100)
 }
 

@@ -246,7 +246,7 @@ func bindNumber(n *node, v reflect.Value, path string, f field, faults *Faults) 
 	}
 }
 
-var spotStates = []string{"folded", "hoisted", "away"}
+var spotStates = []string{"folded", "hoisted", "outdoors", "away"}
 
 func bindSpot(n *node, v reflect.Value, path string, faults *Faults) {
 	switch n.kind {

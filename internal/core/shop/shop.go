@@ -234,6 +234,8 @@ type Station struct {
 	Feed     *Feed         `json:"feed,omitempty" doc:"how long pieces pass through it"`
 	Amps     float64       `json:"amps,omitempty" min:"0" max:"400" doc:"current on its nameplate"`
 	KG       weight.Weight `json:"kg,omitempty" min:"0" max:"10000" doc:"its weight; not known when left out"`
+	Casters  Casters       `json:"casters,omitempty" doc:"what it rolls on; not known when left out"`
+	Rated    weight.Weight `json:"rated,omitempty" min:"0" max:"10000" doc:"what the hoist, bracket or hooks that it is hung on are rated for, as their maker says; not known when left out"`
 	Wished   string        `json:"wished,omitempty" doc:"it is only wished for and holds its place until this day, as 2027-05-31"`
 	Assumed  []string      `json:"assumed,omitempty" enum:"w,d,h,tall,kg,amps" doc:"which of its values are assumed, not measured"`
 }
@@ -243,6 +245,8 @@ type Feed struct {
 	Along string        `json:"along" need:"yes" enum:"x,y" doc:"axis of its own footprint the piece moves along"`
 	In    length.Length `json:"in" min:"0" max:"20000" doc:"room before the machine for the longest piece"`
 	Out   length.Length `json:"out" min:"0" max:"20000" doc:"room behind it"`
+	Wide  length.Length `json:"wide,omitempty" min:"0" max:"20000" doc:"widest piece the machine itself takes, by its plate; not known when left out"`
+	Thick length.Length `json:"thick,omitempty" min:"0" max:"6000" doc:"thickest piece the machine itself takes, by its plate; not known when left out"`
 }
 
 // At says where a place or container is. Exactly one of wall, floor, in,
@@ -408,9 +412,9 @@ type Mode struct {
 }
 
 // Standing is where a movable thing is in a mode: on the floor, or in one of the
-// states folded, hoisted and away.
+// states folded, hoisted, outdoors and away.
 type Standing struct {
-	State string  // folded, hoisted, away; empty on the floor
+	State string  // folded, hoisted, outdoors, away; empty on the floor
 	Floor Point   // left and lower edge of the footprint
 	Rot   float64 // degrees anticlockwise
 }

@@ -43,6 +43,7 @@ var stations = []station{
 	{name: "bench-bandsaw", says: "small bandsaw", w: 500, d: 450, h: 1000, also: []string{"bench bandsaw", "small band saw", "bandsaw on stand"}, tall: 1450, footed: true, along: "y", in: 1000, out: 1000, kg: 40, watts: 700, dust: 300, db: 82, lux: 500},
 	{name: "mitre-saw", says: "mitre saw", w: 800, d: 650, h: 900, also: []string{"miter saw", "chop saw", "compound saw"}, tall: 1300, along: "x", in: 2000, out: 2000, kg: 25, watts: 1600, dust: 400, db: 100, lux: 500},
 	{name: "radial-arm-saw", says: "radial-arm saw", w: 1000, d: 900, h: 900, also: []string{"radial arm saw"}, tall: 1400, along: "x", in: 2000, out: 2000, kg: 90, watts: 1800, dust: 600, db: 98, lux: 500},
+	{name: "flip-top", says: "flip-top stand", w: 700, d: 600, h: 850, also: []string{"flip-top cart", "flip top stand", "flip top cart", "flip-top"}, kg: 70, lux: 500},
 	{name: "scroll-saw", says: "scroll saw", w: 660, d: 350, h: 960, also: []string{"fret saw"}, tall: 1250, footed: true, kg: 25, watts: 150, dust: 100, db: 78, lux: 750},
 	// planing
 	{name: "jointer", says: "jointer", w: 1500, d: 500, h: 850, also: []string{"surface planer", "surfacer"}, along: "x", in: 2000, out: 2000, kg: 140, watts: 1500, dust: 700, db: 92, lux: 500},

@@ -159,6 +159,18 @@ const (
 // Words of the mobilities.
 func (Mobility) Words() []string { return texts([]Mobility{Fixed, Rolls, Folds, HungUp}) }
 
+// Casters that something rolls on.
+type Casters string
+
+// Casters that are known.
+const (
+	Locking Casters = "locking"
+	Plain   Casters = "plain" // without locks
+)
+
+// Words of casters.
+func (Casters) Words() []string { return texts([]Casters{Locking, Plain}) }
+
 // Aside tells whether it gets out of the way of somebody.
 func (m Mobility) Aside() bool { return m == Rolls || m == Folds }
 

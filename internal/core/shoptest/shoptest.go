@@ -478,7 +478,7 @@ func (m *maker) spots() {
 				return
 			}
 			_, _, p := m.anywhere()
-			spots[id] = pick(m, shop.Standing{State: "folded"}, shop.Standing{State: "hoisted"}, shop.Standing{State: "away"}, shop.Standing{Floor: p, Rot: m.rot()})
+			spots[id] = pick(m, shop.Standing{State: "folded"}, shop.Standing{State: "hoisted"}, shop.Standing{State: "outdoors"}, shop.Standing{State: "away"}, shop.Standing{Floor: p, Rot: m.rot()})
 		}
 		for _, x := range m.s.Stations {
 			somewhere(x.ID)

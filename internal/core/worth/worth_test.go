@@ -93,3 +93,36 @@ func TestHeightsByTheElbow(t *testing.T) {
 	s.Settings.People = append(s.Settings.People, shop.Person{ID: "tall", Stature: length.MM(2000)}, shop.Person{ID: "child", Stature: length.MM(1200), Child: true})
 	assert.Len(t, stature.Of(s), 4, "children are not fitted")
 }
+
+// By hand, of the same person with the elbow at 1096: jaws from 1046 to 1146, an axle from 846 to 1046.
+func TestHeightsOfVicesCranksAndShelves(t *testing.T) {
+	mm := length.MM
+	s := &shop.Shop{Settings: shop.Settings{People: []shop.Person{{ID: "me", Stature: mm(1700)}}}, Stations: []shop.Station{station("metal", "metal", 1200, 600, 850, 0), station("stone", "grindstone", 700, 500, 800, 0)}}
+	fit := func(id string, task stature.Task) *stature.Fit {
+		for _, f := range stature.Of(s) {
+			if f.Station == id && f.Task == task {
+				return &f
+			}
+		}
+		return nil
+	}
+	v := fit("metal", stature.Vice)
+	require.NotNil(t, v)
+	assert.InDelta(t, 1000, v.Height, .1)
+	assert.InDelta(t, -46, v.Off, 1)
+	assert.True(t, v.Assumed)
+	s.Items = []shop.Item{{ID: "vice", Name: "bench vice", H: mm(220), UsedAt: []string{"metal"}}}
+	v = fit("metal", stature.Vice)
+	assert.InDelta(t, 1070, v.Height, .1, "the vice on the list is known to be higher")
+	assert.Zero(t, v.Off)
+	assert.InDelta(t, -46, fit("stone", stature.Crank).Off, 1)
+	// A board at 2300 with something that is used twice a week is higher than anybody of 1700 reaches.
+	s.Areas = []shop.Area{{ID: "main", Corners: []shop.Point{{0, 0}, {0, mm(4000)}, {mm(4000), mm(4000)}, {mm(4000), 0}}, Walls: []shop.Wall{{ID: "A"}, {ID: "B"}, {ID: "C"}, {ID: "D"}}}}
+	s.Items = append(s.Items, shop.Item{ID: "plane", Name: "jack plane", W: mm(100), H: mm(100), D: mm(350), UsesPerWeek: 2})
+	s.Places = []shop.Place{{ID: "S1", Kind: "shelf", At: shop.At{Wall: "A", Z: mm(2300)}, W: mm(900), H: mm(300), D: mm(250)}}
+	s.Homes = []shop.Home{{Item: "plane", Place: "S1"}}
+	require.NotNil(t, fit("S1", stature.Shelf))
+	assert.Positive(t, fit("S1", stature.Shelf).Off)
+	s.Items[1].UsesPerWeek = .1
+	assert.Nil(t, fit("S1", stature.Shelf), "what is used once in ten weeks may be high")
+}

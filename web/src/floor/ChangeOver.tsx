@@ -17,6 +17,7 @@ const words: Record<Move["do"], (name: string) => string> = {
   hoist: (n) => `Hoist ${n}`,
   "let down": (n) => `Let ${n} down`,
   "take away": (n) => `Take ${n} out`,
+  "roll outdoors": (n) => `Roll ${n} outdoors`,
   "bring in": (n) => `Bring ${n} in`,
 };
 

@@ -20,6 +20,7 @@ import { InMode } from "./InMode";
 import { Flow, Judge, useJudged } from "./Judge";
 import { About, Modes } from "./Modes";
 import { Needs } from "./Needs";
+import { More } from "../ui/More";
 import { Takes, useTakes } from "./Takes";
 import {
   middleOf,
@@ -228,6 +229,20 @@ const moves = [
   { value: "hangs", name: "hangs up" },
 ] as const;
 
+const rollsOn = [
+  { value: "", name: "casters not known" },
+  { value: "locking", name: "they lock" },
+  { value: "plain", name: "no locks" },
+] as const;
+
+// What is fed through a machine: the room it asks for, and what the machine itself takes.
+const fed = [
+  ["in", "room asked for before it"],
+  ["out", "room asked for behind it"],
+  ["wide", "widest, by its plate"],
+  ["thick", "thickest, by its plate"],
+] as const;
+
 const today = () => new Date().toISOString().slice(0, 10);
 
 /** Field is something that can be typed, with what it is. */
@@ -323,6 +338,21 @@ function StationSheet({
             />
           </Field>
         </div>
+        {s.feed && (
+          <More title="What is fed through it">
+            {fed.map(([f, label]) => (
+              <Field key={f} label={label}>
+                <TypedIn
+                  key={s.feed?.[f] ?? 0}
+                  value={s.feed?.[f] ? typedLength(s.feed[f], round.units) : ""}
+                  onDone={(text) => change.mutate({ base: revision, id: s.id, change: { typed: { [f]: text === "" ? "0" : text } } })}
+                  onTyped={change.reset}
+                  className="border-b border-line"
+                />
+              </Field>
+            ))}
+          </More>
+        )}
         <Field label="wished until">
           <TypedIn
             key={s.wished ?? ""}
@@ -347,6 +377,26 @@ function StationSheet({
             choices={moves}
             onPick={(mobility) => change.mutate({ base: revision, id: s.id, change: { mobility } })}
           />
+          {s.mobility === "rolls" && (
+            <Choices
+              as="words"
+              label="What it rolls on"
+              value={s.casters ?? ""}
+              choices={rollsOn}
+              onPick={(casters) => change.mutate({ base: revision, id: s.id, change: { casters } })}
+            />
+          )}
+          {s.mobility === "hangs" && (
+            <Field label="its hoist or hooks are rated for">
+              <TypedIn
+                key={s.rated ?? 0}
+                value={s.rated ? weight(s.rated, round.units) : ""}
+                onDone={(text) => change.mutate({ base: revision, id: s.id, change: { typed: { rated: text === "" ? "0 kg" : text } } })}
+                onTyped={change.reset}
+                className="border-b border-line"
+              />
+            </Field>
+          )}
         </div>
       </Part>
       {layout && shape && layout.mode !== "" && <InMode shape={shape} station={s} layout={layout} revision={revision} />}

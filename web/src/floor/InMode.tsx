@@ -21,6 +21,7 @@ export function InMode({
   const can: { value: NonNullable<Spot["state"]>; name: string }[] = [{ value: "stands", name: "stands" }];
   if (station?.mobility === "folds") can.push({ value: "folded", name: "folded" });
   if (station?.mobility === "hangs") can.push({ value: "hoisted", name: "hoisted" });
+  if (!station || station.mobility === "rolls") can.push({ value: "outdoors", name: "outdoors while dry" });
   can.push({ value: "away", name: "away" });
   const put = (to: Spot | undefined) => set.mutate({ base: revision, mode: layout.mode, thing: shape.id, to });
   const at: Spot = { floor: [shape.x, shape.y], rot: shape.rot };

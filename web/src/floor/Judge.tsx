@@ -95,7 +95,7 @@ export function Judge({ judged, units }: { judged: Judged | undefined; units: Un
       ) : (
         <ul className="m-0 list-none p-0">
           {off.map((h) => (
-            <li key={h.station + h.person} className="border-b border-line py-0.5">
+            <li key={h.station + h.person + h.task} className="border-b border-line py-0.5">
               <span className="flex gap-2">
                 <span className="min-w-0 flex-1">
                   {h.name}
@@ -106,8 +106,9 @@ export function Judge({ judged, units }: { judged: Judged | undefined; units: Un
                 </span>
               </span>
               <span className={`block ${more}`}>
-                {{ precise: "precise work", light: "light work", heavy: "planing and other heavy work", turning: "turning" }[h.task]} wants{" "}
-                {distance(h.low, units)} to {distance(h.high, units)}
+                {h.task === "shelf"
+                  ? `something in weekly use lies at ${distance(h.height, units)}; ${distance(h.high, units)} is reached without a step`
+                  : `${wants[h.task]} ${distance(h.low, units)} to ${distance(h.high, units)}`}
                 {h.assumed && "; its height is assumed"}
               </span>
             </li>
@@ -117,6 +118,15 @@ export function Judge({ judged, units }: { judged: Judged | undefined; units: Un
     </div>
   );
 }
+
+const wants = {
+  precise: "precise work wants its top at",
+  light: "light work wants its top at",
+  heavy: "planing and other heavy work wants its top at",
+  turning: "turning wants the centres at",
+  vice: "filing and sawing in a vice want the top of its jaws at",
+  crank: "turning a crank wants its axle at",
+} as const;
 
 type Job = Judged["jobs"][number];
 

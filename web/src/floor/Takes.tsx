@@ -66,10 +66,16 @@ export function Takes({ station, mode, revision, units }: { station: Station; mo
                 </p>
               </>
             )}
-            {t.above > 0 && (
-              <p className="m-0 text-small text-quiet">
-                {t.by_above} hangs {distance(t.above, units)} over the table, over its way.
-              </p>
+            {t.plate > 0 && <Row label="the machine itself takes" value={`${distance(t.plate, units)} wide`} />}
+            {t.thick > 0 && (
+              <>
+                <Row label="thickest piece" value={distance(t.thick, units)} />
+                {t.by_thick !== t.name && (
+                  <p className="m-0 text-small text-quiet">
+                    {t.by_thick} hangs {distance(t.above, units)} over the table, over its way.
+                  </p>
+                )}
+              </>
             )}
             {t.carries.map((c) => (
               <p key={c.id} className="m-0 text-small">

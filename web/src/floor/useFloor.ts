@@ -32,7 +32,7 @@ export function useLayouts(revision: number): FloorLayout[] | undefined {
 
 /** Spot is where something is in a mode. */
 export interface Spot {
-  state?: "stands" | "folded" | "hoisted" | "away";
+  state?: "stands" | "folded" | "hoisted" | "outdoors" | "away";
   floor?: [number, number];
   rot?: number;
 }
@@ -79,7 +79,14 @@ export function useChangeStation() {
     async (v: {
       base: number;
       id: string;
-      change: { name?: string; wished?: string; mobility?: Station["mobility"]; amps?: number; typed?: Record<string, string> };
+      change: {
+        name?: string;
+        wished?: string;
+        mobility?: Station["mobility"];
+        casters?: Station["casters"] | "";
+        amps?: number;
+        typed?: Record<string, string>;
+      };
     }) => unwrap(await api.PATCH("/api/v1/stations/{id}", { params: { path: { id: v.id } }, headers: onto(v.base), body: v.change })),
     said,
   );
