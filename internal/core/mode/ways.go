@@ -21,7 +21,7 @@ const (
 type terrain struct {
 	low   geometry.Point
 	w, h  int
-	room  []float64 // radius of the free disc about the middle
+	room  []float64 // 0 outside and in what stands there, else the radius of the free disc about the middle
 	by    []int32   // number of the body that limits it, -1 a wall
 	solid []geometry.Polygon
 	boxes [][2]geometry.Point // about each of them
@@ -39,23 +39,36 @@ func newTerrain(outline geometry.Polygon, solid []geometry.Polygon) *terrain {
 	for i, o := range solid {
 		from, to := o.Bounds()
 		t.boxes = append(t.boxes, [2]geometry.Point{from, to})
+		rect := rectangle(o)
 		boxed := math.Abs(math.Abs(o.Area())-(to.X-from.X)*(to.Y-from.Y)) < 1 // it lies along the axes
-		const far = widest / 2
-		for y := max(0, int((from.Y-far-low.Y)/square)); y <= min(t.h-1, int((to.Y+far-low.Y)/square)); y++ {
-			for x := max(0, int((from.X-far-low.X)/square)); x <= min(t.w-1, int((to.X+far-low.X)/square)); x++ {
+		x0, y0, x1, y1 := t.span(from, to, widest/2)
+		for y := y0; y <= y1; y++ {
+			py := t.low.Y + (float64(y)+.5)*square
+			dy := max(from.Y-py, 0, py-to.Y)
+			for x := x0; x <= x1; x++ {
 				c := y*t.w + x
-				if t.room[c] == 0 {
+				room := t.room[c]
+				if room == 0 {
 					continue
 				}
-				p := t.middle(c)
+				px := t.low.X + (float64(x)+.5)*square
+				dx := max(from.X-px, 0, px-to.X)
 				// The box about it is no farther, and for most it is all there is.
-				d := math.Hypot(max(from.X-p.X, 0, p.X-to.X), max(from.Y-p.Y, 0, p.Y-to.Y))
-				if !boxed && d < t.room[c] {
+				if dx*dx+dy*dy >= room*room {
+					continue
+				}
+				d := math.Sqrt(dx*dx + dy*dy)
+				switch {
+				case boxed:
+				case rect != nil:
+					d = rect.distance(px, py)
+				default:
+					p := geometry.Point{X: px, Y: py}
 					if d = 0; !o.Contains(p) {
 						d = o.Distance(p)
 					}
 				}
-				if d < t.room[c] {
+				if d < room {
 					t.room[c], t.by[c] = d, int32(i)
 				}
 			}
@@ -64,46 +77,88 @@ func newTerrain(outline geometry.Polygon, solid []geometry.Polygon) *terrain {
 	return t
 }
 
+// turned is a rectangle at any angle: from a corner, along two sides of unit length.
+type turned struct {
+	at, u, v geometry.Point
+	w, h     float64
+}
+
+// rectangle makes one of an outline; nil when it is none.
+func rectangle(g geometry.Polygon) *turned {
+	if len(g) != 4 {
+		return nil
+	}
+	a, b, back := g[1].Sub(g[0]), g[3].Sub(g[0]), g[2].Sub(g[1]).Sub(g[3].Sub(g[0]))
+	w, h := a.Norm(), b.Norm()
+	if w == 0 || h == 0 || math.Abs(a.Dot(b)) > 1e-6*w*h || back.Norm() > 1e-6*(w+h) {
+		return nil
+	}
+	return &turned{g[0], a.Mul(1 / w), b.Mul(1 / h), w, h}
+}
+
+// distance from a spot; 0 within.
+func (r *turned) distance(x, y float64) float64 {
+	x, y = x-r.at.X, y-r.at.Y
+	u, v := x*r.u.X+y*r.u.Y, x*r.v.X+y*r.v.Y
+	du, dv := max(-u, 0, u-r.w), max(-v, 0, v-r.h)
+	return math.Sqrt(du*du + dv*dv)
+}
+
+// span are the squares about a box, first and last in each direction, as far out as is said.
+func (t *terrain) span(from, to geometry.Point, far float64) (x0, y0, x1, y1 int) {
+	return max(0, int((from.X-far-t.low.X)/square)), max(0, int((from.Y-far-t.low.Y)/square)),
+		min(t.w-1, int((to.X+far-t.low.X)/square)), min(t.h-1, int((to.Y+far-t.low.Y)/square))
+}
+
 // indoors gives each square in the room its distance to the nearest wall, and -1 to what limits it.
 func (t *terrain) indoors(outline geometry.Polygon) {
-	type edge struct{ ax, ay, dx, dy, n float64 }
-	edges := make([]edge, len(outline))
-	for i := range outline {
-		e := outline.Edge(i)
-		d := e.B.Sub(e.A)
-		edges[i] = edge{e.A.X, e.A.Y, d.X, d.Y, d.Dot(d)}
-	}
 	var crossed []float64 // where a row enters and leaves the room
 	for y := range t.h {
-		py := t.middle(y * t.w).Y
+		py := t.low.Y + (float64(y)+.5)*square
 		crossed = crossed[:0]
-		for _, e := range edges {
-			if (e.ay > py) != (e.ay+e.dy > py) {
-				crossed = append(crossed, e.ax+e.dx*(py-e.ay)/e.dy)
+		for i := range outline {
+			if e := outline.Edge(i); (e.A.Y > py) != (e.B.Y > py) {
+				crossed = append(crossed, e.A.X+(e.B.X-e.A.X)*(py-e.A.Y)/(e.B.Y-e.A.Y))
 			}
 		}
 		slices.Sort(crossed)
-		for x := range t.w {
+		for x, k, in := 0, 0, false; x < t.w; x++ {
 			c := y*t.w + x
-			px := t.middle(c).X
 			t.by[c] = -1
-			in := false
-			for _, at := range crossed {
-				in = in != (at <= px)
+			for px := t.low.X + (float64(x)+.5)*square; k < len(crossed) && crossed[k] <= px; k++ {
+				in = !in
 			}
-			if !in {
-				continue
+			if in {
+				t.room[c] = widest / 2
 			}
-			least := widest * widest / 4
-			for _, e := range edges {
-				u := 0.0
-				if e.n > 0 {
-					u = min(1, max(0, ((px-e.ax)*e.dx+(py-e.ay)*e.dy)/e.n))
+		}
+	}
+	// A wall limits only what is near it.
+	for i := range outline {
+		e := outline.Edge(i)
+		from, to := geometry.Polygon{e.A, e.B}.Bounds()
+		d := e.B.Sub(e.A)
+		n := d.Dot(d)
+		x0, y0, x1, y1 := t.span(from, to, widest/2)
+		for y := y0; y <= y1; y++ {
+			py := t.low.Y + (float64(y)+.5)*square
+			for x := x0; x <= x1; x++ {
+				c := y*t.w + x
+				room := t.room[c]
+				if room == 0 {
+					continue
 				}
-				qx, qy := px-e.ax-u*e.dx, py-e.ay-u*e.dy
-				least = min(least, qx*qx+qy*qy)
+				px := t.low.X + (float64(x)+.5)*square
+				u := 0.0
+				if n > 0 {
+					u = min(1, max(0, ((px-e.A.X)*d.X+(py-e.A.Y)*d.Y)/n))
+				}
+				qx, qy := px-e.A.X-u*d.X, py-e.A.Y-u*d.Y
+				if q := qx*qx + qy*qy; q < room*room {
+					// Never nothing: that is outside.
+					t.room[c] = max(math.Sqrt(q), 1e-6)
+				}
 			}
-			t.room[c] = math.Sqrt(least)
 		}
 	}
 }
@@ -114,11 +169,16 @@ func (t *terrain) middle(c int) geometry.Point {
 
 // about are the squares within a distance of a spot.
 func (t *terrain) about(p geometry.Point, far float64, visit func(c int)) {
-	for y := max(0, int((p.Y-far-t.low.Y)/square)); y <= min(t.h-1, int((p.Y+far-t.low.Y)/square)); y++ {
-		for x := max(0, int((p.X-far-t.low.X)/square)); x <= min(t.w-1, int((p.X+far-t.low.X)/square)); x++ {
-			if c := y*t.w + x; t.middle(c).Near(p, far) {
-				visit(c)
-			}
+	_, y0, _, y1 := t.span(p, p, far)
+	for y := y0; y <= y1; y++ {
+		dy := t.low.Y + (float64(y)+.5)*square - p.Y
+		if dy*dy > far*far {
+			continue
+		}
+		half := math.Sqrt(far*far - dy*dy)
+		from, to := int(math.Ceil((p.X-half-t.low.X)/square-.5)), int(math.Floor((p.X+half-t.low.X)/square-.5))
+		for x := max(0, from); x <= min(t.w-1, to); x++ {
+			visit(y*t.w + x)
 		}
 	}
 }
@@ -148,18 +208,21 @@ func (t *terrain) spread(doors ...geometry.Point) {
 			if int(t.wide[c]) != k {
 				continue // a wider way was found since
 			}
+			here, from := t.wide[c], t.pinch[c]
 			x, y := c%t.w, c/t.w
-			for dy := max(0, y-1); dy <= min(t.h-1, y+1); dy++ {
-				for dx := max(0, x-1); dx <= min(t.w-1, x+1); dx++ {
-					n := dy*t.w + dx
-					wide, pinch := t.wide[c], t.pinch[c]
-					if t.room[n] < wide {
-						wide, pinch = t.room[n], int32(n)
+			x0, x1, y1 := max(0, x-1), min(t.w-1, x+1), min(t.h-1, y+1)
+			for dy := max(0, y-1); dy <= y1; dy++ {
+				for n := dy*t.w + x0; n <= dy*t.w+x1; n++ {
+					had := t.wide[n]
+					if had >= here || had >= t.room[n] {
+						continue // as wide as it can be
 					}
-					if wide > t.wide[n] {
-						t.wide[n], t.pinch[n] = wide, pinch
-						push(int32(n), wide)
+					wide, pinch := here, from
+					if room := t.room[n]; room < wide {
+						wide, pinch = room, int32(n)
 					}
+					t.wide[n], t.pinch[n] = wide, pinch
+					push(int32(n), wide)
 				}
 			}
 		}
@@ -188,13 +251,10 @@ func (t *terrain) seen(a, b geometry.Point) bool {
 
 // to is how wide the way from the door to a spot is, mm, and the square where it is narrowest; 0 when there is none.
 func (t *terrain) to(p geometry.Point) (wide float64, pinch int) {
-	var near []int32
 	best := int32(-1)
 	t.about(p, arm, func(c int) {
-		if t.wide[c] > 0 {
-			if near = append(near, int32(c)); best < 0 || t.wide[c] > t.wide[best] {
-				best = int32(c)
-			}
+		if t.wide[c] > 0 && (best < 0 || t.wide[c] > t.wide[best]) {
+			best = int32(c)
 		}
 	})
 	if best < 0 {
@@ -203,6 +263,12 @@ func (t *terrain) to(p geometry.Point) (wide float64, pinch int) {
 	if t.seen(p, t.middle(int(best))) { // as it mostly is
 		return 2 * t.wide[best], int(t.pinch[best])
 	}
+	var near []int32
+	t.about(p, arm, func(c int) {
+		if t.wide[c] > 0 {
+			near = append(near, int32(c))
+		}
+	})
 	slices.SortFunc(near, func(a, b int32) int { return cmp.Compare(t.wide[b], t.wide[a]) })
 	for _, c := range near {
 		if t.seen(p, t.middle(int(c))) {
