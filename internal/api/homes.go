@@ -149,7 +149,7 @@ func (s *Server) best(_ context.Context, in *byID) (*body[Answer], error) {
 	}
 	v.mu.Lock()
 	defer v.mu.Unlock()
-	a, _ := v.asIs.Find(i)
+	a, _ := v.byHours().Find(i)
 	return &body[Answer]{answer(v, i, a)}, nil
 }
 
@@ -162,7 +162,7 @@ func (s *Server) admit(_ context.Context, in *struct {
 		return nil, err
 	}
 	v.mu.Lock()
-	a := v.asIs.Admit(i, in.Others)
+	a := v.byHours().Admit(i, in.Others)
 	v.mu.Unlock()
 	if !a.Found && a.Change == "" {
 		if a.Change, err = propose.NewPlace(v.shop, &v.shop.Items[i]); err != nil {
@@ -187,7 +187,7 @@ func (s *Server) makeRoom(ctx context.Context, in *struct {
 		return nil, huma.Error422UnprocessableEntity(v.shop.Items[i].Name+" is wished for: say that it is owned before it gets a home", &huma.ErrorDetail{Location: "path.id", Value: in.ID})
 	}
 	v.mu.Lock()
-	a := v.asIs.Admit(i, in.Body.Others)
+	a := v.byHours().Admit(i, in.Body.Others)
 	v.mu.Unlock()
 	if !a.Found {
 		return nil, huma.Error422UnprocessableEntity(a.Why, &huma.ErrorDetail{Location: "path.id", Message: a.Why, Value: in.ID})

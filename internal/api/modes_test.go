@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/internal/api"
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/mode"
 	"hobrak/internal/core/shop"
 )
@@ -111,4 +112,43 @@ func TestJobsAndWishesAreRefusedWithWhatWouldBeRight(t *testing.T) {
 	c.put("PATCH", "/api/v1/stations/planer", map[string]any{"wished": "2027-05-31"}, 200)
 	assert.Contains(t, c.put("POST", "/api/v1/modes/evening/room", map[string]any{"thing": "bench"}, 422), "fixed")
 	assert.Contains(t, c.put("POST", "/api/v1/stations/bench/swap", map[string]any{"with": "drill-press"}, 422), "do not fit")
+}
+
+// Where something would live best counts the modes by their hours: when the room is in one mode all week, the answer is that of
+// the room as it stands then, and not that of the room as it stands now.
+func TestWhereCountsTheModesByTheirHours(t *testing.T) {
+	c := start(t)
+	sh, _ := c.st.Shop()
+	for _, m := range sh.Modes {
+		hours := 0.0
+		if m.ID == "evening" {
+			hours = 120
+		}
+		c.put("PATCH", "/api/v1/modes/"+m.ID, map[string]any{"hours": hours}, 200)
+	}
+	sh, _ = c.st.Shop()
+	then, err := sh.InMode("evening")
+	require.NoError(t, err)
+	in, err := fit.New(then)
+	require.NoError(t, err)
+	now, err := fit.New(sh)
+	require.NoError(t, err)
+	evening, stands := in.AsItIs(), now.AsItIs()
+	otherwise := 0
+	for i := range sh.Items {
+		if i%5 != 0 || !sh.Items[i].Needs() {
+			continue
+		}
+		got := served[api.Answer](t, c, "/api/v1/items/"+sh.Items[i].ID+"/best")
+		a, _ := evening.Find(i)
+		b, _ := stands.Find(i)
+		require.Equal(t, a.Allowed, got.Allowed, sh.Items[i].Name)
+		if a.Allowed {
+			assert.InDelta(t, a.Here, got.Here, 1e-6, sh.Items[i].Name)
+			if !b.Allowed || b.Home.Place != a.Home.Place || b.Here != a.Here {
+				otherwise++
+			}
+		}
+	}
+	assert.Positive(t, otherwise, "the skiff changes nothing")
 }

@@ -10,6 +10,7 @@ import (
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/next"
 	"hobrak/internal/core/round"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 )
 
@@ -30,10 +31,14 @@ type view struct {
 	checked func() []check.Finding
 	here    func() *moment
 	steps   func() []next.Step
+	hours   func() *fit.Arrangement
 }
 
 // findings of the check in the view.
 func (v *view) findings() []check.Finding { return v.checked() }
+
+// byHours is the arrangement as homes are chosen for it: what a home costs in each mode counts by the hours the mode lasts.
+func (v *view) byHours() *fit.Arrangement { return v.hours() }
 
 // freeSpace of the view.
 func (v *view) freeSpace() *free.Result { return v.free() }
@@ -71,6 +76,16 @@ func viewOf(p *fit.Problem, revision int64) *view {
 			}
 		}
 		return out
+	})
+	v.hours = sync.OnceValue(func() *fit.Arrangement {
+		if len(v.shop.Modes) > 0 {
+			if scenes, err := scene.ByHours(v.shop); err == nil {
+				if in, err := fit.In(scenes, func() bool { return false }); err == nil {
+					return in.AsItIs()
+				}
+			}
+		}
+		return v.asIs
 	})
 	v.here = sync.OnceValue(func() *moment { return momentOf(v.shop) })
 	v.free = sync.OnceValue(func() *free.Result { return free.Of(p.Map()) })

@@ -16,6 +16,7 @@ import (
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
 )
@@ -108,7 +109,7 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	if o.Progress == nil {
 		o.Progress = func(float64, string) {}
 	}
-	now, err := fit.New(s)
+	now, err := inModes(s)
 	if err != nil {
 		return nil, err
 	}
@@ -123,7 +124,7 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 		return nil, err
 	}
 	o.Progress(.7, "homes")
-	plan, err := fit.Run(next, fit.Options{Seed: 1, Iterations: o.Iterations, Done: o.Done})
+	plan, err := homes(next, fit.Options{Seed: 1, Iterations: o.Iterations, Done: o.Done})
 	if err != nil {
 		return nil, err
 	}
@@ -135,7 +136,7 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 			return nil, err
 		}
 		o.Progress(.9, "homes")
-		if plan, err = fit.Run(next, fit.Options{Seed: 1, Iterations: o.Iterations, Done: o.Done}); err != nil {
+		if plan, err = homes(next, fit.Options{Seed: 1, Iterations: o.Iterations, Done: o.Done}); err != nil {
 			return nil, err
 		}
 	}
@@ -152,6 +153,25 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 		out.Money = out.Sheet*p.Sheet + out.Rail*p.Rail
 	}
 	return out, out.left()
+}
+
+// inModes is the problem of a shop in all its modes, each by its hours: storage that one does not get at half of the week is worth
+// half as much.
+func inModes(s *shop.Shop) (*fit.Problem, error) {
+	scenes, err := scene.ByHours(s)
+	if err != nil {
+		return nil, err
+	}
+	return fit.In(scenes, func() bool { return false })
+}
+
+// homes for everything, in all modes.
+func homes(s *shop.Shop, o fit.Options) (*fit.Plan, error) {
+	p, err := inModes(s)
+	if err != nil {
+		return nil, err
+	}
+	return p.Run(o), nil
 }
 
 // build storage for groups, one after the other.
