@@ -16,6 +16,7 @@ import (
 	"sync"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/body"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
@@ -44,7 +45,7 @@ type Totals struct {
 
 // Limit is what something stops at.
 type Limit struct {
-	Kind string `json:"kind" doc:"feature, thing, aisle, door-swing, panel, heater, track, post, storage, room, floor, top, corner or depth"`
+	Kind string `json:"kind" doc:"feature, thing, aisle, door-swing, panel, heater, track, post, storage, room, floor, top, corner opening or depth"`
 	By   string `json:"by" doc:"id of what limits"`
 	Says string `json:"says"`
 }
@@ -202,18 +203,27 @@ func newFinder(m *access.Map, a *shop.Area) *finder {
 		tallest = max(tallest, p.Stature.MM())
 	}
 	f.head = tallest + f.clear.Head
-	for _, t := range access.StandingIn(m.Shop, m.Index, a) {
-		kind := "thing"
-		if t.Built {
-			kind = "post"
+	bodies := body.In(m.Shop, m.Index, a)
+	for i := range bodies {
+		b, name := &bodies[i], m.Index.Name(bodies[i].ID)
+		switch b.Part {
+		case body.Post:
+			f.boxes = append(f.boxes, box{foot: b.Foot, to: b.To, limit: Limit{"post", b.ID, name}, stands: true})
+		case body.Stands, body.Top:
+			// What is beneath the top of a bench is the bench's: nobody reaches a wall behind it down there.
+			f.boxes = append(f.boxes, box{foot: b.Foot, to: b.To, limit: Limit{"thing", b.ID, name}, stands: true, storage: m.Index.Station(b.ID) == nil})
 		}
-		f.boxes = append(f.boxes, box{foot: t.Footprint, to: t.Height, limit: Limit{kind, t.ID, m.Index.Name(t.ID)}, stands: true, storage: m.Index.Station(t.ID) == nil && kind != "post"})
 	}
 	for i := range a.Walls {
 		f.building(i)
 	}
-	for _, h := range access.HangingIn(m.Shop, m.Index, a) {
-		f.boxes = append(f.boxes, box{foot: h.Footprint, from: h.From, to: h.To, limit: Limit{"storage", h.ID, h.ID + " " + m.Index.Name(h.ID)}, storage: true})
+	for i := range bodies {
+		switch b := &bodies[i]; {
+		case b.Part == body.Hangs:
+			f.boxes = append(f.boxes, box{foot: b.Foot, from: b.From, to: b.To, limit: Limit{"storage", b.ID, b.ID + " " + m.Index.Name(b.ID)}, storage: true})
+		case !b.Part.Solid() && math.Abs(b.Foot.Area()) > 1:
+			f.boxes = append(f.boxes, box{foot: b.Foot, from: b.From, to: b.To, limit: Limit{"opening", b.Of, m.Index.Name(b.Of) + " opens here"}})
+		}
 	}
 	if a.Ceiling != nil {
 		for _, c := range a.Ceiling.Features {

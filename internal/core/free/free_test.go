@@ -12,6 +12,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/body"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/quantity"
@@ -226,10 +227,16 @@ func TestRegionsTouchNothingForbiddenAndCannotGrow(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		rnd := rand.New(rand.NewPCG(rapid.Uint64().Draw(t, "seed"), 5))
 		s := randomShop(rnd, 2*rapid.IntRange(2, 5).Draw(t, "half"), rnd.IntN(14), rnd.IntN(8))
+		for i := range s.Stations {
+			if rnd.IntN(2) == 0 {
+				s.Stations[i].Kind = "extractor" // with a drum to pull out
+			}
+		}
 		m := mapOf(t, s)
 		a := &m.Shop.Areas[0]
 		r := Of(m)
 		standing := access.StandingIn(m.Shop, m.Index, a)
+		bodies := body.In(m.Shop, m.Index, a)
 		for i, w := range r.Walls {
 			fr := a.Frame(i)
 			for _, g := range w.Regions {
@@ -244,10 +251,15 @@ func TestRegionsTouchNothingForbiddenAndCannotGrow(t *testing.T) {
 					}
 				}
 				// As a body in the room it meets nothing that stands there, and stays inside.
-				body := geometry.Polygon{fr.Spot(g.X, g.Depth), fr.Spot(g.X+g.W, g.Depth), fr.Spot(g.X+g.W, 0), fr.Spot(g.X, 0)}
+				region := geometry.Polygon{fr.Spot(g.X, g.Depth), fr.Spot(g.X+g.W, g.Depth), fr.Spot(g.X+g.W, 0), fr.Spot(g.X, 0)}
+				for i := range bodies {
+					if b := &bodies[i]; !b.Part.Solid() && b.From < g.Z+g.H-.5 && b.To > g.Z+.5 {
+						require.False(t, region.Overlaps(b.Foot, 1), "%s is where %s opens", where, b.Of)
+					}
+				}
 				for _, th := range standing {
 					if th.Height > g.Z+.5 {
-						require.False(t, body.Overlaps(th.Footprint, 1), "%s meets %s", where, th.ID)
+						require.False(t, region.Overlaps(th.Footprint, 1), "%s meets %s", where, th.ID)
 					}
 				}
 				mid := fr.Spot(g.X+g.W/2, g.Depth-1)
