@@ -11,8 +11,10 @@ import (
 	"sync"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/mode"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/walk"
 )
@@ -47,6 +49,13 @@ type Figures struct {
 	Narrow   float64 `json:"narrow" doc:"mm, the narrowest way to a station, up to 1100"`
 	Clashes  int     `json:"clashes" doc:"rules that are broken, in all modes"`
 	Cautions int     `json:"cautions"`
+	Handling float64 `json:"handling" doc:"seconds a week to fetch and put back, in all modes by their hours, with homes as they are"`
+}
+
+// Follow is what the same would be with the homes that are best then.
+type Follow struct {
+	Walking  float64 `json:"walking" doc:"metres a week"`
+	Handling float64 `json:"handling" doc:"seconds a week"`
 }
 
 // Moved is a station that would stand elsewhere.
@@ -65,6 +74,8 @@ type Proposal struct {
 	Moved  []Moved `json:"moved" nullable:"false"`
 	Before Figures `json:"before"`
 	After  Figures `json:"after"`
+	Follow Follow  `json:"follow" doc:"when homes follow"`
+	Stays  Follow  `json:"stays" doc:"when only homes were looked for, and everything stands as it does"`
 	Bound  float64 `json:"bound" doc:"metres a week: straight ways only, each station where that is best for it; none can be shorter while things live where they do"`
 	// Shop as it would be.
 	Shop *shop.Shop `json:"-"`
@@ -77,6 +88,8 @@ type Options struct {
 	Tries  int      // of the search; 0 for the usual number
 	Seed   uint64
 	Grid   float64 // between spots, mm; 0 for the usual
+	// Done is asked now and then, by several at once: the search ends with what it has when it says so. It may be left out.
+	Done func() bool
 }
 
 // Whole arranges a whole room in each school. Stations that are fixed to services stay when they are pinned; lodgers and what
@@ -86,6 +99,9 @@ func Whole(s *shop.Shop, o Options) ([]Proposal, error) {
 	area := ix.Area(o.Area)
 	if area == nil {
 		return nil, fmt.Errorf("there is no area %q", o.Area)
+	}
+	if o.Done == nil {
+		o.Done = func() bool { return false }
 	}
 	found := make([]*Proposal, len(Schools))
 	errs := make([]error, len(Schools))
@@ -107,16 +123,16 @@ func Whole(s *shop.Shop, o Options) ([]Proposal, error) {
 	if err := errs[0]; err != nil {
 		return nil, err
 	}
-	before := figuresOf(s, area)
+	before, stays := figuresOf(s, area), followed(s, area.ID)
 	out := []Proposal{}
 	for _, x := range found {
 		if x == nil || len(x.Moved) == 0 || slices.ContainsFunc(out, func(y Proposal) bool { return slices.Equal(x.Moved, y.Moved) }) {
 			continue
 		}
-		x.Before = before
+		x.Before, x.Stays = before, stays
 		out = append(out, *x)
 	}
-	slices.SortStableFunc(out, func(a, b Proposal) int { return cmp.Compare(a.After.Walking, b.After.Walking) })
+	slices.SortStableFunc(out, func(a, b Proposal) int { return cmp.Compare(a.Follow.Handling, b.Follow.Handling) })
 	return out, nil
 }
 
@@ -192,7 +208,37 @@ func figuresOf(s *shop.Shop, area *shop.Area) Figures {
 		}
 	}
 	f.Feed = short(s, area)
+	if scenes, err := scene.ByHours(s); err == nil {
+		for i := range scenes.All {
+			f.Handling += scenes.All[i].Share * scenes.All[i].Week(s.Homes)
+		}
+	}
 	return f
+}
+
+// following is how long homes are looked for when arrangements are compared; a plan of its own looks longer.
+const following = 500
+
+// followed is what is walked and handled in an area once everything has the home that is best there.
+func followed(s *shop.Shop, area string) Follow {
+	then, err := WithHomes(s)
+	if err != nil {
+		return Follow{}
+	}
+	return Follow{Walking: Walking(then, shop.NewIndex(then).Area(area)), Handling: then.Fit.Objective}
+}
+
+// WithHomes is a shop with the homes that a short search finds best in all its modes by their hours.
+func WithHomes(s *shop.Shop) (*shop.Shop, error) {
+	scenes, err := scene.ByHours(s)
+	if err != nil {
+		return nil, err
+	}
+	p, err := fit.In(scenes, func() bool { return false })
+	if err != nil {
+		return nil, err
+	}
+	return p.Run(fit.Options{Seed: 1, Iterations: following, Hurry: func() bool { return true }}).Apply(s), nil
 }
 
 func modeIDs(s *shop.Shop) (out []string) {

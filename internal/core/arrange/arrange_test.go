@@ -184,6 +184,9 @@ func BenchmarkArrangeTheDemo(b *testing.B) {
 	b.ReportMetric(all[0].After.Walking, "m-after")
 	b.ReportMetric(100*(1-all[0].After.Walking/all[0].Before.Walking), "%less")
 	b.ReportMetric(100*(all[0].After.Walking/all[0].Bound-1), "%over-bound")
+	b.ReportMetric(100*(1-all[0].Follow.Walking/all[0].Before.Walking), "%less-with-homes")
+	b.ReportMetric(100*(1-all[0].Follow.Walking/all[0].Stays.Walking), "%less-than-homes-alone")
+	b.ReportMetric(100*(1-all[0].Follow.Handling/all[0].Stays.Handling), "%less-handling-than-homes-alone")
 }
 
 func BenchmarkRoomForTheSkiff(b *testing.B) {

@@ -53,6 +53,7 @@ type problem struct {
 	spots  [][]spot
 	pulls  [][]pull
 	pair   [][]float64
+	rest   float64 // metres a week, straight, between what does not move
 	middle geometry.Point
 	lodger []bool
 	ground *ground
@@ -226,6 +227,12 @@ func (p *problem) weigh(ix *shop.Index) {
 			if at, ok := flow.Spot(p.s, ix, p.area, a); ok {
 				p.pulls[k] = append(p.pulls[k], pull{at: at, rate: rate})
 				used[k] = true
+			}
+		case !moves && !moves2:
+			at, ok := flow.Spot(p.s, ix, p.area, a)
+			to, ok2 := flow.Spot(p.s, ix, p.area, b)
+			if ok && ok2 && (ix.Station(a) != nil || ix.Station(b) != nil) {
+				p.rest += rate * at.Distance(to) / 1000
 			}
 		}
 	}

@@ -99,6 +99,9 @@ func (p *problem) solve(school School, o Options) (Proposal, bool) {
 		heat := max(1, .05*cost)
 		n := tries / runs
 		for t := range n {
+			if t%256 == 0 && o.Done() {
+				break
+			}
 			temp := heat * math.Pow(.002, float64(t)/float64(n))
 			a := rng.IntN(len(at))
 			if rng.IntN(4) == 0 && len(at) > 1 { // two change about: each to a spot near the other's
@@ -160,24 +163,35 @@ func (p *problem) solve(school School, o Options) (Proposal, bool) {
 		if !lawful(f.at) || !p.reached(f.at) {
 			continue
 		}
-		x := p.onFoot(slices.Clone(f.at), rng, tries/asked)
+		x := p.onFoot(slices.Clone(f.at), rng, tries/asked, o.Done)
 		walked = append(walked, x)
 	}
 	slices.SortStableFunc(walked, func(a, b state) int { return cmp.Compare(a.cost, b.cost) })
 	bound := p.bound()
+	// What is shortest on foot may bar shelves in a mode: of the best few the one is taken that is handled quickest once homes follow.
+	var best Proposal
+	lawfulOnes := 0
 	for _, f := range walked {
-		if x, ok := p.proposal(f.at); ok {
-			x.School, x.Bound = school, bound
-			return x, true
+		x, ok := p.proposal(f.at)
+		if !ok || slices.Equal(f.at, start) {
+			continue
+		}
+		x.School, x.Bound, x.Follow = school, bound, followed(x.Shop, p.area.ID)
+		if lawfulOnes++; lawfulOnes == 1 || x.Follow.Handling < best.Follow.Handling {
+			best = x
+		}
+		if lawfulOnes == compared || o.Done() {
+			break
 		}
 	}
-	return Proposal{}, false
+	return best, lawfulOnes > 0
 }
 
 const (
 	runs     = 6
 	mostKept = 40
 	asked    = 1800 // a way on foot costs so many times what a straight one does
+	compared = 2    // so many are compared with homes that follow
 	few      = 8    // while it is searched only what is among so many best is looked at closer
 )
 
@@ -202,10 +216,13 @@ func (p *problem) descend(at []int, lawful func([]int) bool) {
 
 // onFoot goes on from an arrangement by ways round what stands there: one station at a time to another spot that is hopeful by
 // straight ways, kept when it is better, now and then when it is a little worse.
-func (p *problem) onFoot(at []int, rng *rand.Rand, tries int) state {
+func (p *problem) onFoot(at []int, rng *rand.Rand, tries int, done func() bool) state {
 	cost := p.walked(at)
 	best := state{slices.Clone(at), cost}
 	for t := range tries {
+		if done() {
+			break
+		}
 		temp := .01 * cost * (1 - float64(t)/float64(tries))
 		n := rng.IntN(len(at))
 		was, straight := at[n], p.costOf(n, at[n], at)
@@ -284,7 +301,7 @@ func (p *problem) random(rng *rand.Rand) ([]int, bool) {
 // bound is what no arrangement of these spots can be below, in straight metres a week without wishes: each station at its best
 // to what stays, each pair as near as any of their spots that are apart.
 func (p *problem) bound() float64 {
-	sum := 0.0
+	sum := p.rest
 	for n := range p.spots {
 		low := math.Inf(1)
 		for k := range p.spots[n] {

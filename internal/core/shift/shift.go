@@ -20,6 +20,7 @@ const (
 	pushSpeed = 500.0 // mm/s
 	brakes    = 10.0
 	fold      = 20.0
+	liftKG    = 25.0 // more is lifted by two: the guideline of the British HSE for one man at the height of the elbow
 	hoist     = 60.0
 	fetch     = 30.0 // in or out of the room, besides the way
 	// Rolling resistance of hard casters as a share of the weight, the upper end of what ISO 11228-2 expects, and the
@@ -45,6 +46,7 @@ type Move struct {
 	To      *Spot   `json:"to,omitempty"`
 	Way     float64 `json:"way" doc:"mm that it is pushed"`
 	Seconds float64 `json:"seconds"`
+	People  int     `json:"people" doc:"how many it takes: 1 or 2"`
 	Caution string  `json:"caution" doc:"what to mind; empty when nothing is"`
 	Path    []Pose  `json:"path,omitempty" doc:"of something long that comes in or goes out: its poses on the way through the door"`
 	// Shape it stands in before and after, on the floor.
@@ -72,6 +74,7 @@ type body struct {
 	out, in    string // how it leaves the floor and comes to it
 	half       float64
 	kg         float64
+	rated      bool // it hangs on a hoist rated for what it weighs
 	fixedPlace bool // it changes its shape where it is: nothing is pushed
 }
 
@@ -173,7 +176,7 @@ func problemOf(s *shop.Shop, from, to string) (*problem, error) {
 		}
 		if st := ix.Station(id); st != nil {
 			x.kg += st.KG.KG()
-			x.name, x.folds = st.Name, st.Mobility == shop.Folds
+			x.name, x.folds, x.rated = st.Name, st.Mobility == shop.Folds, st.Rated > 0 && st.KG <= st.Rated
 		}
 		if c := ix.Container(id); c != nil {
 			x.name = c.Name
@@ -374,7 +377,7 @@ func (p *problem) toDoor(n now, i int, f place) float64 {
 func (p *problem) move(n now, i int, to uint8, way float64) Move {
 	b := &p.bodies[i]
 	f, t := b.at[n[i]], b.at[to]
-	m := Move{ID: b.id, Name: b.name, Do: "roll", Way: way, Seconds: way/pushSpeed + brakes}
+	m := Move{ID: b.id, Name: b.name, Do: "roll", People: 1, Way: way, Seconds: way/pushSpeed + brakes}
 	if f.on {
 		spot := f.spot
 		m.From, m.Was = &spot, f.foot
@@ -400,13 +403,18 @@ func (p *problem) move(n now, i int, to uint8, way float64) Move {
 	case "hoist", "let down":
 		m.Seconds = hoist
 		m.Caution = "nobody and nothing under it while it moves; within what hoist and joists are rated for"
+		if b.kg > liftKG && !b.rated {
+			m.People = 2
+			m.Caution = fmt.Sprintf("%.0f kg are for two people, or for a hoist that is rated for them; nobody and nothing under it", b.kg)
+		}
 	case "fold", "unfold":
 		m.Seconds = fold
-	case "take away", "bring in":
+	case "take away", "roll outdoors", "bring in":
 		m.Seconds = fetch + way/pushSpeed
 	}
 	if way > 0 && b.kg > 0 {
 		if push := b.kg * gravity * (rolling + p.fall); push > mostN {
+			m.People = 2
 			m.Caution = fmt.Sprintf("it takes about %.0f N to set %.0f kg rolling: two people, or empty it first", push, b.kg)
 		}
 	}

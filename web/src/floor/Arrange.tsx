@@ -8,7 +8,7 @@ import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
 import { Tickbox } from "../ui/Tickbox";
 import { useMakeRoom } from "./useFloor";
-import { fixed, metres, squares, type Units } from "../units";
+import { fixed, metres, seconds, squares, type Units } from "../units";
 
 /** Arrange looks for better arrangements of the whole room, and makes room for something in one. */
 export function Arrange({
@@ -81,7 +81,8 @@ export function Arrange({
                 <thead className="text-left text-quiet">
                   <tr>
                     <th className="font-normal">arrangement</th>
-                    <th className="pl-2 text-right font-normal">a week</th>
+                    <th className="pl-2 text-right font-normal">walked a week</th>
+                    <th className="pl-2 text-right font-normal">handled, once homes follow</th>
                     <th className="pl-2 text-right font-normal">free</th>
                     <th className="pl-2 text-right font-normal">ways</th>
                     <th className="pl-2 text-right font-normal">moved</th>
@@ -90,7 +91,7 @@ export function Arrange({
                 <tbody>
                   <tr className="border-t border-line">
                     <td>as it stands</td>
-                    <Figures f={fresh[0]!.before} moved={0} units={units} />
+                    <Figures f={fresh[0]!.before} follow={fresh[0]!.stays} moved={0} units={units} />
                   </tr>
                   {fresh.map((p, i) => (
                     <tr key={p.school} className={`border-t border-line ${shown === i ? "bg-sheet font-bold" : ""}`}>
@@ -103,13 +104,14 @@ export function Arrange({
                           {p.says}
                         </button>
                       </td>
-                      <Figures f={p.after} moved={p.moved.length} units={units} />
+                      <Figures f={p.after} follow={p.follow} moved={p.moved.length} units={units} />
                     </tr>
                   ))}
                 </tbody>
               </table>
               <p className="m-0 mt-1 text-small text-quiet">
-                No arrangement is below {metres(fresh[0]!.bound, units, 0)} a week while things live where they do.
+                No arrangement is below {metres(fresh[0]!.bound, units, 0)} a week while things live where they do. Fetching and putting
+                back counts all arrangements by their hours; with homes as they are it takes {seconds(fresh[0]!.before.handling)} a week.
               </p>
               {fresh[shown] && (
                 <Button
@@ -132,10 +134,11 @@ export function Arrange({
   );
 }
 
-function Figures({ f, moved, units }: { f: Arrangement["after"]; moved: number; units: Units }) {
+function Figures({ f, follow, moved, units }: { f: Arrangement["after"]; follow: Arrangement["follow"]; moved: number; units: Units }) {
   return (
     <>
       <td className="pl-2 text-right whitespace-nowrap tabular-nums">{metres(f.walking, units, 0)}</td>
+      <td className="pl-2 text-right whitespace-nowrap tabular-nums">{seconds(follow.handling)}</td>
       <td className="pl-2 text-right whitespace-nowrap tabular-nums">{squares(f.open, units)}</td>
       <td className="pl-2 text-right whitespace-nowrap tabular-nums">{metres(f.narrow / 1000, units, 2)}</td>
       <td className="pl-2 text-right whitespace-nowrap tabular-nums">{fixed(moved, 0)}</td>

@@ -237,10 +237,10 @@ const rollsOn = [
 
 // What is fed through a machine: the room it asks for, and what the machine itself takes.
 const fed = [
-  ["in", "room asked for before it"],
-  ["out", "room asked for behind it"],
-  ["wide", "widest, by its plate"],
-  ["thick", "thickest, by its plate"],
+  ["in", "free before"],
+  ["out", "free behind"],
+  ["wide", "takes wide"],
+  ["thick", "takes thick"],
 ] as const;
 
 const today = () => new Date().toISOString().slice(0, 10);
