@@ -1,0 +1,288 @@
+package moves
+
+import (
+	"cmp"
+	"math/bits"
+	"slices"
+)
+
+// exactly so many things that wait for each other are looked at in all ways; more of them by a rule of thumb.
+const exactly = 10
+
+// asides finds what has to be put aside for a while, as few things as there are, of those the quickest. What everything waits for in
+// the end is known: pieces at their goal are in nobody's way, since the target is lawful as a whole. So a set of things put aside is
+// enough when, with them in the hand, one thing after the other gets to its goal; and to leave one more in the hand never hurts.
+func (w *work) asides() {
+	t := w.trial()
+	for again := true; again; { // lids from the top down
+		again = false
+		for i := range t.done {
+			if w.nodes[i].lid && t.lift(i) {
+				w.aside(i)
+				again = true
+			}
+		}
+	}
+	t.run()
+	for {
+		stuck := t.left()
+		if len(stuck) == 0 {
+			break
+		}
+		set := t.fewest(stuck)
+		if len(set) == 0 {
+			places := map[string]bool{}
+			for i := range t.done {
+				if n := &w.nodes[i]; !t.done[i] && n.do == Carry && n.to != nil {
+					places[n.to.Place] = true
+				}
+			}
+			if w.evict(places) {
+				for len(t.done) < len(w.nodes) {
+					t.done, t.inHand = append(t.done, false), append(t.inHand, false)
+				}
+				t.run()
+				continue
+			}
+			break // what is left waits for something that cannot be done: said by the evenings
+		}
+		for _, i := range set {
+			w.aside(i)
+			t.lift(i)
+		}
+		t.run()
+	}
+	t.undo()
+}
+
+// aside adds the node that puts something aside before it is carried on.
+func (w *work) aside(i int) {
+	n := &w.nodes[i]
+	if n.evac >= 0 {
+		return
+	}
+	e := node{do: Carry, item: n.item, n: n.n, from: n.from, held: -1, evac: -2, of: i, people: n.people, name: n.name, caution: n.caution, minutes: (begin + grasp) * w.o.Pace}
+	e.left = e.minutes
+	it := &w.both.Items[n.item]
+	e.gain = w.cost(0, it, w.heldHome(n.from), n.n) - w.cost(0, it, nil, n.n)
+	w.nodes = append(w.nodes, e)
+	k := len(w.nodes) - 1
+	n = &w.nodes[i]
+	n.evac = k
+	n.after = append(n.after, k)
+	n.gain -= w.nodes[k].gain
+	// What waited for it to be out of a place waits for that alone.
+	for j := range w.nodes {
+		if x := &w.nodes[j]; x.do != Carry {
+			for a := range x.after {
+				if x.after[a] == i {
+					x.after[a] = k
+				}
+			}
+		}
+	}
+}
+
+// trial does what can be done without regard to time, and takes it back.
+type trial struct {
+	w      *work
+	done   []bool
+	inHand []bool // put aside
+	log    []func()
+}
+
+func (w *work) trial() *trial {
+	return &trial{w: w, done: make([]bool, len(w.nodes)), inHand: make([]bool, len(w.nodes))}
+}
+
+// undo takes everything back, down to a mark.
+func (t *trial) undoTo(mark int) {
+	for len(t.log) > mark {
+		f := t.log[len(t.log)-1]
+		t.log = t.log[:len(t.log)-1]
+		f()
+	}
+}
+
+func (t *trial) undo() { t.undoTo(0) }
+
+func (t *trial) isDone(i int) bool { return i < len(t.done) && t.done[i] }
+
+// lift puts something in the hand.
+func (t *trial) lift(i int) bool {
+	n := &t.w.nodes[i]
+	if n.from < 0 || t.inHand[i] || t.w.hands.Under(n.from) {
+		return false
+	}
+	h := t.w.hands
+	home := h.Held(n.from).Home
+	k := h.Split(n.from, n.n)
+	n.held, t.inHand[i] = k, true
+	t.log = append(t.log, func() {
+		if k == n.from {
+			h.Back(k, &home)
+		} else {
+			h.Join(n.from, k)
+		}
+		n = &t.w.nodes[i]
+		n.held, t.inHand[i] = -1, false
+	})
+	return true
+}
+
+// try does a node when it can be done.
+func (t *trial) try(i int) bool {
+	w := t.w
+	n := &w.nodes[i]
+	for _, a := range n.after {
+		if !t.isDone(a) && !(w.nodes[a].evac == -2 && t.inHand[w.nodes[a].of]) && !(n.do != Carry && w.nodes[a].do == Carry && t.inHand[a]) {
+			return false
+		}
+	}
+	if n.do == Carry && n.evac != -2 {
+		held := t.inHand[i]
+		if !held && n.from >= 0 && !t.lift(i) {
+			return false
+		}
+		picked := false
+		if n.from < 0 && n.held < 0 {
+			n.held, picked = w.hands.Pick(n.item, n.n), true
+		}
+		if n.to != nil {
+			k := n.held
+			put, err := w.hands.Put(k, n.to)
+			if err != nil {
+				switch {
+				case picked:
+					n.held = -1
+				case !held:
+					t.undoTo(len(t.log) - 1)
+				}
+				return false
+			}
+			t.log = append(t.log, put)
+		}
+		if picked {
+			t.log = append(t.log, func() { w.nodes[i].held = -1 })
+		}
+	}
+	t.done[i] = true
+	t.log = append(t.log, func() { t.done[i] = false })
+	return true
+}
+
+// run does what can be done, one after the other, until nothing more can.
+func (t *trial) run() {
+	for again := true; again; {
+		again = false
+		for i := range t.done {
+			if !t.done[i] && t.w.nodes[i].evac != -2 && t.try(i) {
+				again = true
+			}
+		}
+	}
+}
+
+// left are the things still to be carried that lie in a place.
+func (t *trial) left() (out []int) {
+	for i := range t.done {
+		if n := &t.w.nodes[i]; !t.done[i] && n.do == Carry && n.from >= 0 && !t.inHand[i] {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// waiting is how many nodes are not done.
+func (t *trial) waiting() (n int) {
+	for i := range t.done {
+		if !t.done[i] && t.w.nodes[i].evac != -2 {
+			n++
+		}
+	}
+	return n
+}
+
+// unlocked is how many more nodes are done with things in the hand; what cannot be lifted counts as nothing.
+func (t *trial) unlocked(set []int) int {
+	mark, before := len(t.log), t.waiting()
+	for _, i := range set {
+		if !t.lift(i) {
+			t.undoTo(mark)
+			return -1
+		}
+	}
+	t.run()
+	n := before - t.waiting()
+	t.undoTo(mark)
+	return n
+}
+
+// fewest things to lift so that all that can ever be done is done; of a large knot the one that unlocks most for its minutes.
+func (t *trial) fewest(stuck []int) []int {
+	can := slices.DeleteFunc(slices.Clone(stuck), func(i int) bool { return t.w.hands.Under(t.w.nodes[i].from) })
+	if len(can) == 0 {
+		return nil
+	}
+	all := t.unlocked(can)
+	if all <= 0 {
+		return nil
+	}
+	effort := func(set []int) (sum float64) {
+		for _, i := range set {
+			sum += t.w.nodes[i].minutes * float64(t.w.nodes[i].people)
+		}
+		return sum
+	}
+	if len(can) <= exactly {
+		for size := 1; size < len(can); size++ {
+			var best []int
+			for bit := uint(0); bit < 1<<len(can); bit++ {
+				if bits.OnesCount(bit) != size {
+					continue
+				}
+				var set []int
+				for k := range can {
+					if bit>>k&1 == 1 {
+						set = append(set, can[k])
+					}
+				}
+				if (best == nil || effort(set) < effort(best)) && t.unlocked(set) == all {
+					best = set
+				}
+			}
+			if best != nil {
+				return best
+			}
+		}
+		return can
+	}
+	// Those that one alone helps most; where none helps, the one in the way of most goes.
+	type gain struct {
+		i int
+		n float64
+	}
+	var best []gain
+	for _, i := range t.knot(can) {
+		best = append(best, gain{i, float64(t.unlocked([]int{i})) / max(.1, effort([]int{i}))})
+	}
+	slices.SortStableFunc(best, func(a, b gain) int { return cmp.Compare(b.n, a.n) })
+	return []int{best[0].i}
+}
+
+// most candidates of a large knot that are tried.
+const mostTried = 24
+
+// knot are those of many that lie where others want to go, the most wanted places first.
+func (t *trial) knot(can []int) []int {
+	wanted := map[string]int{}
+	for _, i := range can {
+		if to := t.w.nodes[i].to; to != nil {
+			wanted[to.Place]++
+		}
+	}
+	at := func(i int) string { return t.w.hands.Held(t.w.nodes[i].from).Home.Place }
+	out := slices.Clone(can)
+	slices.SortStableFunc(out, func(a, b int) int { return cmp.Compare(wanted[at(b)], wanted[at(a)]) })
+	return out[:min(len(out), mostTried)]
+}

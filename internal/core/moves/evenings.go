@@ -1,0 +1,448 @@
+package moves
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"hobrak/internal/core/shop"
+)
+
+// chain is what has to be done for a node, itself last.
+type chain struct {
+	nodes   []int
+	minutes float64
+	gain    float64
+	fresh   bool
+}
+
+// packer fills evenings.
+type packer struct {
+	w        *work
+	after    [][]int // of each node what must be done before, others in its way among them
+	chains   []chain
+	plan     *Plan
+	evening  *Evening
+	left     float64
+	handling float64
+	n        int
+	blocked  map[int]string // what could not be done, until something is
+}
+
+// evenings packs what is to be done, what brings most a minute first: of a thing everything that has to be done before it counts
+// along (as jobs are ordered that wait for each other: Sidney, Operations Research 23, 1975).
+func (w *work) evenings() (*Plan, error) {
+	p := &packer{w: w, plan: &Plan{Evenings: []Evening{}, Stuck: []string{}}, blocked: map[int]string{}}
+	for i, s := range [2]*shop.Shop{w.now, w.target} {
+		for k := range w.scenes[i].All {
+			x := &w.scenes[i].All[k]
+			v := x.Share * x.Week(s.Homes)
+			if i == 0 {
+				p.plan.Handling.Now += v
+			} else {
+				p.plan.Handling.Target += v
+			}
+		}
+	}
+	p.handling = p.plan.Handling.Now
+	p.ways()
+	p.begin()
+	for {
+		if w.o.Stop != nil && w.o.Stop() {
+			return nil, fmt.Errorf("stopped before the plan was made")
+		}
+		c := p.next()
+		if c == nil {
+			if p.evening != nil && len(p.evening.Steps) > 0 {
+				p.end()
+				p.begin()
+				if p.next() != nil {
+					continue
+				}
+			}
+			break
+		}
+		p.follow(c)
+	}
+	p.rest()
+	for i := range w.nodes {
+		if n := &w.nodes[i]; n.evac == -2 {
+			p.plan.Temporary++
+		}
+	}
+	return p.plan, nil
+}
+
+// ways finds what waits for what: storage for storage, and things for those in their way.
+func (p *packer) ways() {
+	w := p.w
+	p.after = make([][]int, len(w.nodes))
+	leaving := map[string][]int{}
+	for i := range w.nodes {
+		n := &w.nodes[i]
+		p.after[i] = slices.Clone(n.after)
+		if n.do == Carry && n.evac != -2 && n.from >= 0 {
+			at := w.hands.Held(n.from).Home.Place
+			leaving[at] = append(leaving[at], i)
+		}
+	}
+	for i := range w.nodes {
+		n := &w.nodes[i]
+		if n.do != Carry || n.evac == -2 || n.to == nil {
+			continue
+		}
+		for _, j := range leaving[n.to.Place] {
+			o := &w.nodes[j]
+			at := w.hands.Held(o.from).Home
+			if j != i && w.hands.Clash(o.item, w.hands.Held(o.from).N, &at, n.item, n.n, n.to) {
+				if o.evac >= 0 {
+					j = o.evac
+				}
+				p.after[i] = append(p.after[i], j)
+			}
+		}
+		for _, k := range w.over(n.from) { // what lies on it goes first
+			for _, j := range leaving[w.hands.Held(n.from).Home.Place] {
+				if o := &w.nodes[j]; o.from == k {
+					if o.evac >= 0 {
+						j = o.evac
+					}
+					first := i
+					if n.evac >= 0 {
+						first = n.evac
+					}
+					p.after[first] = append(p.after[first], j)
+				}
+			}
+		}
+	}
+	p.chains = make([]chain, len(w.nodes))
+}
+
+func (w *work) over(k int) []int {
+	if k < 0 {
+		return nil
+	}
+	return w.hands.Over(k)
+}
+
+// of is the chain of a node as it is by now.
+func (p *packer) of(i int) *chain {
+	c := &p.chains[i]
+	if c.fresh {
+		return c
+	}
+	*c = chain{fresh: true}
+	seen := map[int]bool{}
+	var visit func(k int)
+	visit = func(k int) {
+		if seen[k] || p.w.nodes[k].done {
+			return
+		}
+		seen[k] = true
+		for _, a := range p.after[k] {
+			visit(a)
+		}
+		n := &p.w.nodes[k]
+		c.nodes = append(c.nodes, k)
+		c.minutes += n.left
+		c.gain += n.gain
+	}
+	visit(i)
+	// What is put aside on the way is carried on as well: nothing is left lying for long.
+	for _, k := range slices.Clone(c.nodes) {
+		if n := &p.w.nodes[k]; n.evac == -2 {
+			visit(n.of)
+		}
+	}
+	return c
+}
+
+// next is the chain to go on with: of those that bring most a minute the first that still fits, else the best when the evening
+// is new; nothing when it is full or all is done.
+func (p *packer) next() *chain {
+	var best, fits *chain
+	rate := func(c *chain) float64 { return c.gain / max(.1, c.minutes) }
+	for i := range p.w.nodes {
+		n := &p.w.nodes[i]
+		if n.done || n.evac == -2 {
+			continue
+		}
+		c := p.of(i)
+		if slices.ContainsFunc(c.nodes, func(k int) bool { return p.blocked[k] != "" }) || p.sets(c) {
+			continue
+		}
+		if best == nil || rate(c) > rate(best) {
+			best = c
+		}
+		if c.minutes <= p.left && (fits == nil || rate(c) > rate(fits)) {
+			fits = c
+		}
+	}
+	switch {
+	case fits != nil:
+		return fits
+	case best == nil:
+		return nil
+	case len(p.evening.Steps) == 0:
+		return best
+	}
+	// Something large: its building is begun when a good part of an evening is left.
+	if n := &p.w.nodes[best.nodes[0]]; n.do != Carry && p.left >= p.w.o.Minutes/3 {
+		return best
+	}
+	return nil
+}
+
+// sets tells whether the first that could be done of a chain waits for glue to set.
+func (p *packer) sets(c *chain) bool {
+	k := c.nodes[0]
+	for _, a := range p.after[k] {
+		if n := &p.w.nodes[a]; n.done && n.dries && n.when == len(p.plan.Evenings) {
+			return true
+		}
+	}
+	return false
+}
+
+func (p *packer) begin() {
+	p.evening, p.left = &Evening{Steps: []Step{}}, p.w.o.Minutes
+}
+
+func (p *packer) end() {
+	e := p.evening
+	for i := range e.Steps {
+		e.Minutes += e.Steps[i].Minutes
+	}
+	for i := range p.w.nodes {
+		if n := &p.w.nodes[i]; n.evac == -2 && n.done && !p.w.nodes[n.of].done {
+			e.Aside++
+		}
+	}
+	e.Handling = p.handling
+	p.plan.Minutes += e.Minutes
+	p.plan.Evenings = append(p.plan.Evenings, *e)
+	p.blocked = map[int]string{}
+}
+
+// follow does what of a chain can be done this evening.
+func (p *packer) follow(c *chain) {
+	alone := len(p.evening.Steps) == 0
+	for _, k := range slices.Clone(c.nodes) {
+		n := &p.w.nodes[k]
+		if n.done {
+			continue
+		}
+		if p.sets(&chain{nodes: []int{k}}) {
+			return
+		}
+		if n.left > p.left && !(n.do == Carry && alone && len(p.evening.Steps) == 0) {
+			if n.do == Carry || p.left < min(n.left, shortest) {
+				if len(p.evening.Steps) > 0 {
+					p.end()
+					p.begin()
+					alone = true
+				}
+				if n.do == Carry {
+					if p.sets(&chain{nodes: []int{k}}) {
+						return
+					}
+				}
+			}
+			if n.do != Carry {
+				for n.left > p.left {
+					p.part(n, p.left)
+					p.end()
+					p.begin()
+				}
+			}
+		}
+		if why := p.do(k); why != "" {
+			p.blocked[k] = why
+			return
+		}
+	}
+}
+
+// part of building something that takes longer than the evening.
+func (p *packer) part(n *node, minutes float64) {
+	if n.parts == 0 {
+		n.parts = 1 + int(math.Ceil((n.left-minutes)/p.w.o.Minutes))
+	}
+	part := 1
+	for _, e := range p.plan.Evenings {
+		for i := range e.Steps {
+			if e.Steps[i].What == n.unit && e.Steps[i].Do == n.do {
+				part = e.Steps[i].Part + 1
+			}
+		}
+	}
+	p.n++
+	p.evening.Steps = append(p.evening.Steps, Step{N: p.n, Do: n.do, What: n.unit, Name: n.name, Minutes: minutes, People: n.people, Part: part, Parts: n.parts, Caution: n.caution})
+	n.left -= minutes
+	p.left -= minutes
+}
+
+// do a node; what stops it otherwise.
+func (p *packer) do(k int) string {
+	w := p.w
+	n := &w.nodes[k]
+	for _, a := range n.after {
+		if !w.nodes[a].done {
+			return fmt.Sprintf("%s waits for %s", n.name, w.nodes[a].name)
+		}
+	}
+	s := Step{N: p.n + 1, Do: n.do, Name: n.name, Minutes: n.left, People: n.people, Gain: n.gain, Caution: n.caution}
+	switch {
+	case n.do != Carry:
+		s.What, s.Temporary, s.On = n.unit, n.forNow, n.on
+		if st := n.spot; st != nil {
+			s.Spot = &Spot{st.X.MM(), st.Y.MM(), st.Rot, [2]float64{st.Stand[0].MM(), st.Stand[1].MM()}}
+		}
+		if n.parts > 0 {
+			s.Part, s.Parts = n.parts, n.parts
+		}
+	case n.evac == -2:
+		if why := p.putAside(k, &s); why != "" {
+			return why
+		}
+	default:
+		if why := p.carry(k, &s); why != "" {
+			return why
+		}
+	}
+	p.n++
+	n.done, n.when = true, len(p.plan.Evenings)
+	p.handling -= n.gain
+	p.left -= n.left
+	p.evening.Steps = append(p.evening.Steps, s)
+	for i := range p.chains {
+		if c := &p.chains[i]; c.fresh && slices.Contains(c.nodes, k) {
+			c.fresh = false
+		}
+	}
+	clear(p.blocked)
+	return ""
+}
+
+func home(h shop.Home) *shop.Home {
+	h.Place = plain(h.Place)
+	return &h
+}
+
+// putAside finds a spot for a while: in a place nothing else is to go to, on a bench, on free floor, on the main bench.
+func (p *packer) putAside(k int, s *Step) string {
+	w := p.w
+	e := &w.nodes[k]
+	n := &w.nodes[e.of]
+	if w.hands.Under(n.from) {
+		return fmt.Sprintf("something lies on %s", n.name)
+	}
+	s.Item, s.Count, s.Temporary = w.both.Items[n.item].ID, n.n, true
+	s.From = home(w.hands.Held(n.from).Home)
+	n.held = w.hands.Split(n.from, n.n)
+	quiet := func(place string) bool {
+		_, built := w.ready[place]
+		return !built && !w.wanted[place] && !w.going[place]
+	}
+	if at, ok := w.hands.Room(n.held, quiet); ok && w.hands.Lay(n.held, &at) == nil {
+		n.at, s.To = &at, home(at)
+		return ""
+	}
+	it := &w.both.Items[n.item]
+	width, deep := lain(it, n.n)
+	for i := range w.surfaces {
+		if x := &w.surfaces[i]; x.put(width, deep) {
+			n.on, s.On = x.name, x.name
+			return ""
+		}
+	}
+	n.on, s.On = "a crate or the bench nearest", "a crate or the bench nearest"
+	return ""
+}
+
+// lain is how wide and deep n pieces lie beside each other or stacked to some hand's breadths, mm.
+func lain(it *shop.Item, n int) (w, d float64) {
+	sides := []float64{it.W.MM(), it.H.MM(), it.D.MM()}
+	slices.Sort(sides)
+	layers := max(1, math.Floor(300/max(1, sides[0])))
+	return sides[2], sides[1] * math.Ceil(float64(n)/layers)
+}
+
+// carry pieces to their goal.
+func (p *packer) carry(k int, s *Step) string {
+	w := p.w
+	n := &w.nodes[k]
+	it := &w.both.Items[n.item]
+	s.Item, s.Count, s.To = it.ID, n.n, n.to
+	h := w.hands
+	held, split := n.held, false
+	var was shop.Home
+	switch {
+	case n.evac >= 0: // from where it was put aside
+		if n.at != nil {
+			s.From = home(*n.at)
+			h.Take(held)
+		} else {
+			s.FromOn = n.on
+		}
+	case n.from >= 0:
+		if h.Under(n.from) {
+			return fmt.Sprintf("something lies on %s", n.name)
+		}
+		was = h.Held(n.from).Home
+		s.From = home(was)
+		held, split = h.Split(n.from, n.n), true
+	default:
+		held = h.Pick(n.item, n.n)
+	}
+	if n.to != nil {
+		if err := h.Lay(held, n.to); err != nil {
+			switch {
+			case split && held == n.from:
+				h.Back(held, &was)
+			case split:
+				h.Join(n.from, held)
+			case n.evac >= 0 && n.at != nil:
+				h.Back(held, n.at)
+			}
+			return fmt.Sprintf("%s does not go to %s: %v", n.name, n.to.Place, err)
+		}
+	}
+	n.held = held
+	if n.on != "" {
+		for i := range w.surfaces {
+			if w.surfaces[i].name == n.on {
+				w.surfaces[i].off()
+				break
+			}
+		}
+	}
+	return ""
+}
+
+// rest says what could not be done, and gives what is only put aside its last word.
+func (p *packer) rest() {
+	w := p.w
+	if p.evening != nil && len(p.evening.Steps) > 0 {
+		p.end()
+	}
+	for i := range w.nodes {
+		n := &w.nodes[i]
+		if n.done || n.evac == -2 {
+			continue
+		}
+		why := p.blocked[i]
+		if why == "" {
+			why = p.do(i)
+		}
+		if why == "" { // it went after all
+			continue
+		}
+		p.plan.Stuck = append(p.plan.Stuck, fmt.Sprintf("%s: take it out of the plan, or look for homes again", why))
+	}
+	if last := len(p.plan.Evenings) - 1; last >= 0 && len(p.plan.Stuck) == 0 {
+		// Of what stays where it is the way changed with the stations.
+		p.plan.Evenings[last].Handling = p.plan.Handling.Target
+	}
+}
