@@ -15,6 +15,7 @@ type Hands struct {
 	e *Arrangement
 	// own are the homes as the shop writes them, by number: a spot may be written in more than one way.
 	own map[int]shop.Home
+	of  map[int][]int // numbers by item
 }
 
 // NewHands are at a shop with its homes as they stand. It is quick: where things would do best is not looked for.
@@ -28,7 +29,7 @@ func NewHands(s *shop.Shop) (*Hands, error) {
 	for i := range s.Items {
 		e.uses = append(e.uses, e.ways.UseOf(&s.Items[i]))
 	}
-	h := &Hands{e.Empty(), map[int]shop.Home{}}
+	h := &Hands{e.Empty(), map[int]shop.Home{}, map[int][]int{}}
 	for i := range s.Items {
 		it := &s.Items[i]
 		if !it.Needs() {
@@ -78,7 +79,19 @@ func (h *Hands) Held(k int) Held {
 // Pick n pieces of an item up that have no home; their number.
 func (h *Hands) Pick(item, n int) int {
 	h.e.parcels = append(h.e.parcels, parcel{item: item, n: n, place: none})
-	return len(h.e.parcels) - 1
+	k := len(h.e.parcels) - 1
+	h.of[item] = append(h.of[item], k)
+	return k
+}
+
+// with is the number of pieces of the same item that lie at a spot of a place already, none when there are none.
+func (h *Hands) with(k, place int, spot pack.Spot) int {
+	for _, j := range h.of[h.e.parcels[k].item] {
+		if o := &h.e.parcels[j]; j != k && o.place == place && o.spot == spot {
+			return j
+		}
+	}
+	return none
 }
 
 // Under tells whether something else lies on them, so that they cannot be taken.
@@ -124,12 +137,7 @@ func (h *Hands) Lay(k int, at *shop.Home) error {
 		return fmt.Errorf("there is no place %q", at.Place)
 	}
 	spot := keeping.SpotOf(&e.shop.Places[place], at)
-	with := none
-	for j := range e.parcels {
-		if o := &e.parcels[j]; j != k && o.item == p.item && o.place == place && o.spot == spot {
-			with = j
-		}
-	}
+	with := h.with(k, place, spot)
 	n, own := p.n, spot
 	if with != none {
 		n += e.parcels[with].n
@@ -210,12 +218,7 @@ func (h *Hands) Put(k int, at *shop.Home) (back func(), err error) {
 	place := e.ways.PlaceNumber(at.Place)
 	with, n := none, e.parcels[k].n
 	if place >= 0 {
-		spot := keeping.SpotOf(&e.shop.Places[place], at)
-		for j := range e.parcels {
-			if o := &e.parcels[j]; j != k && o.item == e.parcels[k].item && o.place == place && o.spot == spot {
-				with = j
-			}
-		}
+		with = h.with(k, place, keeping.SpotOf(&e.shop.Places[place], at))
 	}
 	had := 0
 	if with != none {

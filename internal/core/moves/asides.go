@@ -23,7 +23,8 @@ func (w *work) asides() {
 			}
 		}
 	}
-	t.run()
+	t.grow()
+	t.all()
 	for {
 		stuck := t.left()
 		if len(stuck) == 0 {
@@ -38,10 +39,8 @@ func (w *work) asides() {
 				}
 			}
 			if w.evict(places) {
-				for len(t.done) < len(w.nodes) {
-					t.done, t.inHand = append(t.done, false), append(t.inHand, false)
-				}
-				t.run()
+				t.grow()
+				t.all()
 				continue
 			}
 			break // what is left waits for something that cannot be done: said by the evenings
@@ -50,7 +49,8 @@ func (w *work) asides() {
 			w.aside(i)
 			t.lift(i)
 		}
-		t.run()
+		t.grow()
+		t.all()
 	}
 	t.undo()
 }
@@ -89,10 +89,60 @@ type trial struct {
 	done   []bool
 	inHand []bool // put aside
 	log    []func()
+	// What may become possible when room is made at a place, or a node is done.
+	at     map[string][]int // by what carries the place things want to go to
+	waits  map[int][]int
+	look   []int
+	looked []bool
+	n      int // done
 }
 
 func (w *work) trial() *trial {
-	return &trial{w: w, done: make([]bool, len(w.nodes)), inHand: make([]bool, len(w.nodes))}
+	t := &trial{w: w}
+	t.grow()
+	return t
+}
+
+// grow takes nodes in that were added.
+func (t *trial) grow() {
+	t.at, t.waits = map[string][]int{}, map[int][]int{}
+	for len(t.done) < len(t.w.nodes) {
+		t.done, t.inHand, t.looked = append(t.done, false), append(t.inHand, false), append(t.looked, false)
+	}
+	for i := range t.w.nodes {
+		n := &t.w.nodes[i]
+		if n.evac == -2 {
+			continue
+		}
+		if n.do == Carry && n.to != nil {
+			r := t.w.root(n.to.Place)
+			t.at[r] = append(t.at[r], i)
+		}
+		for _, a := range n.after {
+			t.waits[a] = append(t.waits[a], i)
+		}
+	}
+}
+
+// again has nodes looked at once more.
+func (t *trial) again(list []int) {
+	for _, i := range list {
+		if !t.looked[i] && !t.done[i] {
+			t.looked[i] = true
+			t.look = append(t.look, i)
+		}
+	}
+}
+
+// freed has those looked at that want to go where something lay.
+func (t *trial) freed(i int) {
+	if n := &t.w.nodes[i]; n.from >= 0 {
+		t.again(t.at[t.w.root(t.w.wasAt(n.from))])
+	}
+	t.again(t.waits[i])
+	if e := t.w.nodes[i].evac; e >= 0 {
+		t.again(t.waits[e])
+	}
 }
 
 // undo takes everything back, down to a mark.
@@ -167,53 +217,57 @@ func (t *trial) try(i int) bool {
 		}
 	}
 	t.done[i] = true
-	t.log = append(t.log, func() { t.done[i] = false })
+	t.n++
+	t.log = append(t.log, func() { t.done[i] = false; t.n-- })
+	t.freed(i)
 	return true
 }
 
-// run does what can be done, one after the other, until nothing more can.
+// run does what can be done, one after the other, until nothing more can: all that is looked at, and what that makes possible.
 func (t *trial) run() {
-	for again := true; again; {
-		again = false
-		for i := range t.done {
-			if !t.done[i] && t.w.nodes[i].evac != -2 && t.try(i) {
-				again = true
-			}
+	for len(t.look) > 0 {
+		i := t.look[0]
+		t.look = t.look[1:]
+		t.looked[i] = false
+		if !t.done[i] && t.w.nodes[i].evac != -2 {
+			t.try(i)
 		}
 	}
+}
+
+// all is everything there is.
+func (t *trial) all() {
+	for i := range t.done {
+		t.again([]int{i})
+	}
+	t.run()
 }
 
 // left are the things still to be carried that lie in a place.
 func (t *trial) left() (out []int) {
 	for i := range t.done {
-		if n := &t.w.nodes[i]; !t.done[i] && n.do == Carry && n.from >= 0 && !t.inHand[i] {
+		if n := &t.w.nodes[i]; !t.done[i] && n.do == Carry && n.evac != -2 && n.from >= 0 && !t.inHand[i] {
 			out = append(out, i)
 		}
 	}
 	return out
 }
 
-// waiting is how many nodes are not done.
-func (t *trial) waiting() (n int) {
-	for i := range t.done {
-		if !t.done[i] && t.w.nodes[i].evac != -2 {
-			n++
-		}
-	}
-	return n
-}
-
 // unlocked is how many more nodes are done with things in the hand; what cannot be lifted counts as nothing.
 func (t *trial) unlocked(set []int) int {
-	mark, before := len(t.log), t.waiting()
+	mark, before := len(t.log), t.n
 	for _, i := range set {
 		if !t.lift(i) {
 			t.undoTo(mark)
+			t.look = t.look[:0]
+			clear(t.looked)
 			return -1
 		}
+		t.freed(i)
+		t.again([]int{i})
 	}
 	t.run()
-	n := before - t.waiting()
+	n := t.n - before
 	t.undoTo(mark)
 	return n
 }

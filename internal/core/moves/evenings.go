@@ -26,6 +26,10 @@ type packer struct {
 	left     float64
 	handling float64
 	n        int
+	seen     []int // nodes visited, by the stamp of the visit
+	stamp    int
+	cut      bool // the rest is not asked for
+	within   [][]int        // chains that a node is in
 	blocked  map[int]string // what could not be done, until something is
 }
 
@@ -51,6 +55,10 @@ func (w *work) evenings() (*Plan, error) {
 		if w.o.Stop != nil && w.o.Stop() {
 			return nil, fmt.Errorf("stopped before the plan was made")
 		}
+		if f := w.o.First; f > 0 && len(p.plan.Evenings) >= f {
+			p.evening, p.cut = nil, true
+			break
+		}
 		c := p.next()
 		if c == nil {
 			if p.evening != nil && len(p.evening.Steps) > 0 {
@@ -64,7 +72,9 @@ func (w *work) evenings() (*Plan, error) {
 		}
 		p.follow(c)
 	}
-	p.rest()
+	if !p.cut {
+		p.rest()
+	}
 	for i := range w.nodes {
 		if n := &w.nodes[i]; n.evac == -2 {
 			p.plan.Temporary++
@@ -116,7 +126,8 @@ func (p *packer) ways() {
 			}
 		}
 	}
-	p.chains = make([]chain, len(w.nodes))
+	p.chains, p.seen = make([]chain, len(w.nodes)), make([]int, len(w.nodes))
+	p.within = make([][]int, len(w.nodes))
 }
 
 func (w *work) over(k int) []int {
@@ -132,14 +143,15 @@ func (p *packer) of(i int) *chain {
 	if c.fresh {
 		return c
 	}
+	// What waits for what does not change: from then on a chain only grows shorter.
 	*c = chain{fresh: true}
-	seen := map[int]bool{}
+	p.stamp++
 	var visit func(k int)
 	visit = func(k int) {
-		if seen[k] || p.w.nodes[k].done {
+		if p.seen[k] == p.stamp || p.w.nodes[k].done {
 			return
 		}
-		seen[k] = true
+		p.seen[k] = p.stamp
 		for _, a := range p.after[k] {
 			visit(a)
 		}
@@ -155,6 +167,9 @@ func (p *packer) of(i int) *chain {
 			visit(n.of)
 		}
 	}
+	for _, k := range c.nodes {
+		p.within[k] = append(p.within[k], i)
+	}
 	return c
 }
 
@@ -169,7 +184,7 @@ func (p *packer) next() *chain {
 			continue
 		}
 		c := p.of(i)
-		if slices.ContainsFunc(c.nodes, func(k int) bool { return p.blocked[k] != "" }) || p.sets(c) {
+		if len(p.blocked) > 0 && slices.ContainsFunc(c.nodes, func(k int) bool { return p.blocked[k] != "" }) || p.sets(c) {
 			continue
 		}
 		if best == nil || rate(c) > rate(best) {
@@ -251,7 +266,7 @@ func (p *packer) follow(c *chain) {
 			}
 			if n.do != Carry {
 				for n.left > p.left {
-					p.part(n, p.left)
+					p.part(k, p.left)
 					p.end()
 					p.begin()
 				}
@@ -265,7 +280,8 @@ func (p *packer) follow(c *chain) {
 }
 
 // part of building something that takes longer than the evening.
-func (p *packer) part(n *node, minutes float64) {
+func (p *packer) part(k int, minutes float64) {
+	n := &p.w.nodes[k]
 	if n.parts == 0 {
 		n.parts = 1 + int(math.Ceil((n.left-minutes)/p.w.o.Minutes))
 	}
@@ -281,6 +297,9 @@ func (p *packer) part(n *node, minutes float64) {
 	p.evening.Steps = append(p.evening.Steps, Step{N: p.n, Do: n.do, What: n.unit, Name: n.name, Minutes: minutes, People: n.people, Part: part, Parts: n.parts, Caution: n.caution})
 	n.left -= minutes
 	p.left -= minutes
+	for _, i := range p.within[k] {
+		p.chains[i].minutes -= minutes
+	}
 }
 
 // do a node; what stops it otherwise.
@@ -316,10 +335,11 @@ func (p *packer) do(k int) string {
 	p.handling -= n.gain
 	p.left -= n.left
 	p.evening.Steps = append(p.evening.Steps, s)
-	for i := range p.chains {
-		if c := &p.chains[i]; c.fresh && slices.Contains(c.nodes, k) {
-			c.fresh = false
-		}
+	for _, i := range p.within[k] {
+		c := &p.chains[i]
+		c.nodes = slices.DeleteFunc(c.nodes, func(x int) bool { return x == k })
+		c.minutes -= n.left
+		c.gain -= n.gain
 	}
 	clear(p.blocked)
 	return ""

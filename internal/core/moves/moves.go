@@ -79,6 +79,7 @@ type Options struct {
 	Minutes float64  // of an evening, 10 to 600
 	Pace    float64  // how much longer than usual somebody takes; 1 when left out
 	Leave   []string // items that stay where they are
+	First   int      // so many evenings are enough; all when left out
 	Stop    func() bool
 }
 

@@ -62,7 +62,10 @@ type work struct {
 	spot        map[string]geometry.Point
 	stuck       []string
 	surfaces    []surface
-	stay        [][3]int // what the target gives no home and stays: item, pieces, number of the hands
+	roots       map[string]string
+	ix          *shop.Index // of both
+	began       []string    // places pieces lay in at first, by number of the hands
+	stay        [][3]int    // what the target gives no home and stays: item, pieces, number of the hands
 }
 
 func newWork(now, target *shop.Shop, o Options) (*work, error) {
@@ -81,6 +84,10 @@ func newWork(now, target *shop.Shop, o Options) (*work, error) {
 	var err error
 	if w.hands, err = fit.NewHands(w.both); err != nil {
 		return nil, err
+	}
+	w.roots, w.ix = map[string]string{}, shop.NewIndex(w.both)
+	for _, h := range w.hands.All() {
+		w.began = append(w.began, h.Home.Place)
 	}
 	w.units()
 	w.things()
@@ -690,6 +697,22 @@ func (w *work) order() {
 		}
 	}
 }
+
+// root is what carries a place in the end: what is taken out of it makes room, or takes weight off, there.
+func (w *work) root(place string) string {
+	r, ok := w.roots[place]
+	if !ok {
+		r = place
+		if k := slices.IndexFunc(w.both.Places, func(p shop.Place) bool { return p.ID == place }); k >= 0 {
+			r, _ = rootOf(w.ix, place, &w.both.Places[k].At)
+		}
+		w.roots[place] = r
+	}
+	return r
+}
+
+// wasAt is the place in which pieces lay when nothing was done yet.
+func (w *work) wasAt(k int) string { return w.began[k] }
 
 // surface is somewhere things can be put for a while that is no place.
 type surface struct {

@@ -1,0 +1,63 @@
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"io"
+
+	"github.com/spf13/cobra"
+
+	"hobrak/internal/core/moves"
+	"hobrak/internal/core/say"
+)
+
+func movesCommand() *cobra.Command {
+	var file, target, out string
+	o := moves.Options{}
+	c := &cobra.Command{
+		Use:   "moves --shop FILE --target FILE",
+		Short: "Say how the shop gets from one file to the other, an evening at a time, lawful after every step; as JSON",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			now, err := readShop(file)
+			if err != nil {
+				return err
+			}
+			then, err := readShop(target)
+			if err != nil {
+				return err
+			}
+			p, err := moves.Of(now, then, o)
+			if err != nil {
+				return &exit{code: exitInput, err: err}
+			}
+			if out == "" {
+				err = printed(c, now, p)
+			} else {
+				err = writeFile(out, func(w io.Writer) error {
+					said := say.ToJSON(w, now.Settings.Units)
+					defer said.Close()
+					enc := json.NewEncoder(said)
+					enc.SetEscapeHTML(false)
+					enc.SetIndent("", "  ")
+					return enc.Encode(p)
+				})
+			}
+			if err != nil {
+				return &exit{code: exitInternal, err: err}
+			}
+			if len(p.Stuck) > 0 {
+				return &exit{code: exitBroken, units: now.Settings.Units, err: errors.New("not everything can be done: " + p.Stuck[0])}
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVar(&file, "shop", "", "shop file as things are now")
+	c.Flags().StringVar(&target, "target", "", "shop file as they are to be: other homes, storage or spots of stations")
+	c.Flags().StringVar(&out, "out", "", "where the evenings are written; printed when left out")
+	c.Flags().Float64Var(&o.Minutes, "minutes", 60, "how long an evening is")
+	c.Flags().Float64Var(&o.Pace, "pace", 1, "how much longer than usual everything takes you")
+	c.Flags().StringSliceVar(&o.Leave, "leave", nil, "ids of things that stay where they are")
+	required(c, "shop", "target")
+	return c
+}
