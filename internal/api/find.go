@@ -86,6 +86,7 @@ func (v *view) found(h find.Hit) Found {
 		if it.Status == "wished" {
 			out.Where = "wished for"
 		}
+		out.Going = v.going()[it.ID]
 		if len(it.Photos) > 0 {
 			out.Photo = it.Photos[0]
 		}
@@ -150,6 +151,7 @@ type Found struct {
 	Address string `json:"address" doc:"where it lives; empty without a home"`
 	Where   string `json:"where" doc:"the address in words"`
 	Now     string `json:"now" doc:"what the mode the floor is in makes of it: what must be rolled away, or that it cannot be reached; empty when nothing"`
+	Going   string `json:"going" doc:"where the plan that is carried out has it, or where it lies for a while; empty when it stays"`
 	Sure    bool   `json:"sure" doc:"false when a slip was forgiven"`
 	Photo   string `json:"photo" doc:"name of its first photo; empty without one"`
 }

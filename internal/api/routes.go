@@ -24,6 +24,7 @@ func (s *Server) routes() {
 	s.tickRoutes()
 	s.meterRoutes()
 	s.modeRoutes()
+	s.eveningRoutes()
 	s.passageRoutes()
 	s.photoRoutes()
 	s.placeRoutes()

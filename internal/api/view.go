@@ -32,6 +32,7 @@ type view struct {
 	here    func() *moment
 	steps   func() []next.Step
 	hours   func() *fit.Arrangement
+	going   func() map[string]string // by item: where the target has it, in words
 }
 
 // findings of the check in the view.
@@ -77,6 +78,7 @@ func viewOf(p *fit.Problem, revision int64) *view {
 		}
 		return out
 	})
+	v.going = sync.OnceValue(func() map[string]string { return v.goings() })
 	v.hours = sync.OnceValue(func() *fit.Arrangement {
 		if len(v.shop.Modes) > 0 {
 			if scenes, err := scene.ByHours(v.shop); err == nil {

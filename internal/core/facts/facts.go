@@ -164,6 +164,12 @@ var general = []fact{
 			s.ChangeMinutes, err = orNone(r, 240)
 			return err
 		}},
+	{path: "pace", label: "pace of moving things", unit: "×", does: "evenings are so much longer than usual: 1 as usual, 1.5 half as long again; it is learned from steps that are ticked",
+		show: func(s *shop.Settings, _ writer) string { return orEmpty(s.Pace) },
+		enter: func(s *shop.Settings, r reader) (err error) {
+			s.Pace, err = orNone(r, 5)
+			return err
+		}},
 	{path: "growth_reserve", label: "room to grow", unit: "%", does: "the share of each place that is kept free when storage is sized, and that a full place is measured by",
 		show: func(s *shop.Settings, _ writer) string { return orEmpty(100 * s.GrowthReserve) },
 		enter: func(s *shop.Settings, r reader) error {

@@ -82,7 +82,7 @@ func TestPeopleComeAndGo(t *testing.T) {
 
 // No field of the settings is without a place where it is set.
 func TestEverySettingIsSetSomewhere(t *testing.T) {
-	elsewhere := map[string]string{"together": "Fit", "prices": "prices/", "notes": "the shop file", "people": "people/+", "ways": "ways/", "mode": "Floor", "jobs": "Floor", "estimates": "estimates/", "clearances": "clear/"}
+	elsewhere := map[string]string{"together": "Fit", "prices": "prices/", "notes": "the shop file", "people": "people/+", "ways": "ways/", "mode": "Floor", "target": "Evenings", "jobs": "Floor", "estimates": "estimates/", "clearances": "clear/"}
 	s := &shop.Shop{Settings: shop.Settings{Units: length.Metric, People: []shop.Person{{ID: "me", Stature: length.MM(1700)}}}}
 	all := fields(s)
 	for i := range reflect.TypeFor[shop.Settings]().NumField() {

@@ -28,7 +28,8 @@ type packer struct {
 	n        int
 	seen     []int // nodes visited, by the stamp of the visit
 	stamp    int
-	cut      bool // the rest is not asked for
+	key      int            // the node on which most others wait, -1 none
+	cut      bool           // the rest is not asked for
 	within   [][]int        // chains that a node is in
 	blocked  map[int]string // what could not be done, until something is
 }
@@ -50,6 +51,7 @@ func (w *work) evenings() (*Plan, error) {
 	}
 	p.handling = p.plan.Handling.Now
 	p.ways()
+	p.opens()
 	p.begin()
 	for {
 		if w.o.Stop != nil && w.o.Stop() {
@@ -171,6 +173,25 @@ func (p *packer) of(i int) *chain {
 		p.within[k] = append(p.within[k], i)
 	}
 	return c
+}
+
+// opens finds the step on which most others wait.
+func (p *packer) opens() {
+	p.key = -1
+	most := 0
+	for i := range p.w.nodes {
+		if p.w.nodes[i].evac != -2 {
+			p.of(i)
+		}
+	}
+	for k := range p.w.nodes {
+		if n := len(p.within[k]) - 1; n > most && len(p.after[k]) == 0 {
+			p.key, most = k, n
+		}
+	}
+	if p.key >= 0 {
+		p.plan.Opens = &Opening{Name: p.w.nodes[p.key].name, Do: p.w.nodes[p.key].do, Others: most}
+	}
 }
 
 // next is the chain to go on with: of those that bring most a minute the first that still fits, else the best when the evening
@@ -331,6 +352,9 @@ func (p *packer) do(k int) string {
 		}
 	}
 	p.n++
+	if k == p.key {
+		p.plan.Opens.N = p.n
+	}
 	n.done, n.when = true, len(p.plan.Evenings)
 	p.handling -= n.gain
 	p.left -= n.left

@@ -71,7 +71,16 @@ type Plan struct {
 	Temporary int       `json:"temporary" doc:"how many things are put aside for a while"`
 	Minutes   float64   `json:"minutes" doc:"of all evenings"`
 	Evenings  []Evening `json:"evenings" nullable:"false"`
+	Opens     *Opening  `json:"opens,omitempty" doc:"the step on which most others wait; left out when none waits"`
 	Stuck     []string  `json:"stuck" nullable:"false" doc:"what cannot be done, with the reason and a way on"`
+}
+
+// Opening is the step that makes most others possible.
+type Opening struct {
+	N      int    `json:"n" doc:"its number; 0 when it is in no evening yet"`
+	Name   string `json:"name"`
+	Do     string `json:"do" enum:"move,build,shift,clear"`
+	Others int    `json:"others" doc:"how many wait for it"`
 }
 
 // Options of a plan.
@@ -148,7 +157,9 @@ func Done(homes []shop.Home, items func(id string) *shop.Item, s *Step) []shop.H
 	return out
 }
 
-// same spot of the same item.
+// Same tells whether two homes are one spot of one item, whatever the numbers there.
+func Same(a, b *shop.Home) bool { return same(a, b) }
+
 func same(a, b *shop.Home) bool {
 	x, y := *a, *b
 	x.N, y.N, x.Locked, y.Locked = 0, 0, false, false

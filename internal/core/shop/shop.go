@@ -35,6 +35,7 @@ type Shop struct {
 	Items      []Item      `json:"items,omitempty" doc:"things that need a home, one entry for several alike"`
 	Homes      []Home      `json:"homes,omitempty" doc:"where items live"`
 	Modes      []Mode      `json:"modes,omitempty" doc:"arrangements of the floor; the positions elsewhere in the file hold when a mode does not say otherwise"`
+	Targets    []Target    `json:"targets,omitempty" doc:"plans that are kept: how things are to be, while the homes say where they are"`
 	Events     event.Log   `json:"events,omitempty" doc:"what happened, oldest first; in a file only, the program keeps them beside the shop"`
 	Fit        *FitReport  `json:"fit,omitempty" doc:"written by hobrak fit: what the homes in this file cost"`
 }
@@ -56,6 +57,8 @@ type Settings struct {
 	Makes           []string           `json:"makes,omitempty" enum:"hand-tools,machines,turning,carving,instruments,boats,boxes,repair" doc:"what is made there: which things a tick list offers first"`
 	Shares          []string           `json:"shares,omitempty" enum:"car,trailer,boat,motorbike,bicycle,mower,washing-machine,freezer" doc:"what else lives in the room; each is asked for until it stands on the floor"`
 	Mode            string             `json:"mode,omitempty" doc:"mode the floor is in now; as it stands when left out. Find answers for it"`
+	Target          string             `json:"target,omitempty" doc:"id of the target that is being carried out; none when left out"`
+	Pace            float64            `json:"pace,omitempty" min:"0.2" max:"5" doc:"how much longer than usual building and moving takes here; as usual when left out. Learned from steps that are ticked"`
 	ChangeMinutes   float64            `json:"change_minutes,omitempty" min:"0" max:"240" doc:"how long changing the floor from one mode to another may take; nothing is said of it when left out"`
 	Jobs            []Job              `json:"jobs,omitempty" doc:"what is made again and again, by the stops its material makes; a usual one is taken when left out"`
 	OneOut          bool               `json:"one_out,omitempty" doc:"ask what leaves whenever something comes in"`
@@ -401,6 +404,45 @@ type Home struct {
 	N      int           `json:"n,omitempty" min:"0" max:"10000" doc:"how many of the item live here; all when left out"`
 	Cols   int           `json:"cols,omitempty" min:"0" max:"10000" doc:"how many of them side by side before the next row starts; all when left out"`
 	Locked bool          `json:"locked,omitempty" doc:"stays where it is"`
+}
+
+// Target is a plan that was accepted or parked: where things are to live, in which storage, with which stations where. Homes stay
+// as they are until each thing is moved.
+type Target struct {
+	ID         string          `json:"id" need:"yes" doc:"unique name"`
+	Name       string          `json:"name" need:"yes" doc:"shown to people"`
+	Note       string          `json:"note,omitempty" doc:"why, in free text"`
+	Made       string          `json:"made,omitempty" doc:"day it was made, as 2027-05-31"`
+	Judge      string          `json:"judge,omitempty" doc:"day on which to judge it, as 2027-05-31"`
+	Homes      []Home          `json:"homes,omitempty" doc:"where things are to live; ids of things or places may be gone since"`
+	Storage    bool            `json:"storage,omitempty" doc:"places and containers are part of it; else they stay as they are"`
+	Containers []Container     `json:"containers,omitempty" doc:"the containers there are to be"`
+	Places     []Place         `json:"places,omitempty" doc:"the places there are to be"`
+	Stations   []StationTarget `json:"stations,omitempty" doc:"where stations are to stand; what is not named stays"`
+	Aside      []Aside         `json:"aside,omitempty" doc:"what was put somewhere for a while that is no place, until it is moved on"`
+	Left       []Left          `json:"left,omitempty" doc:"what was taken out of it, with the reason"`
+}
+
+// StationTarget is where a station is to stand.
+type StationTarget struct {
+	ID    string        `json:"id" need:"yes" doc:"id of the station"`
+	X     length.Length `json:"x" doc:"left edge of the footprint"`
+	Y     length.Length `json:"y" doc:"lower edge of the footprint"`
+	Rot   float64       `json:"rot,omitempty" min:"-360" max:"360" doc:"degrees anticlockwise"`
+	Stand Point         `json:"stand" need:"yes" doc:"where one stands to work there"`
+}
+
+// Left is a thing that stays where it is though a target has another home for it.
+type Left struct {
+	Item string `json:"item" need:"yes" doc:"id of the thing"`
+	Why  string `json:"why,omitempty" doc:"why it was not moved"`
+}
+
+// Aside are pieces that lie somewhere for a while.
+type Aside struct {
+	Item string `json:"item" need:"yes" doc:"id of the thing"`
+	N    int    `json:"n,omitempty" min:"0" max:"10000" doc:"how many; all when left out"`
+	On   string `json:"on" need:"yes" doc:"where, in words"`
 }
 
 // Mode is one arrangement of the floor.

@@ -133,6 +133,10 @@ func (v validator) ids() {
 	for i, x := range v.s.Items {
 		v.unique(items, fmt.Sprintf("items[%d].id", i), x.ID)
 	}
+	targets := map[string]string{}
+	for i, x := range v.s.Targets {
+		v.unique(targets, fmt.Sprintf("targets[%d].id", i), x.ID)
+	}
 	for i, x := range v.s.Modes {
 		v.unique(modes, fmt.Sprintf("modes[%d].id", i), x.ID)
 	}
@@ -503,6 +507,13 @@ func (v validator) modes() {
 		if _, err := v.s.Mode(id); err != nil {
 			v.f.add("shop.mode", "%v", err)
 		}
+	}
+	for i, x := range v.s.Targets {
+		v.date(fmt.Sprintf("targets[%d].judge", i), x.Judge)
+		v.date(fmt.Sprintf("targets[%d].made", i), x.Made)
+	}
+	if id := v.s.Settings.Target; id != "" && !slices.ContainsFunc(v.s.Targets, func(x Target) bool { return x.ID == id }) {
+		v.f.add("shop.target", "there is no target %q", id)
 	}
 	for i, m := range v.s.Modes {
 		for _, id := range sortedKeys(m.Spots) {

@@ -1,0 +1,106 @@
+package moves
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+
+	"hobrak/internal/core/shop"
+)
+
+// Toward is a shop as a target has it, and what of the target there is no more, in words. What the target does not know, as things
+// that came since, stays where it is. The error says why the shop cannot be like that any more.
+func Toward(now *shop.Shop, t *shop.Target) (*shop.Shop, []string, error) {
+	out := now.Clone()
+	gone := []string{}
+	if t.Storage {
+		out.Places, out.Containers = slices.Clone(t.Places), slices.Clone(t.Containers)
+		out = out.Clone()
+	}
+	for _, x := range t.Stations {
+		k := slices.IndexFunc(out.Stations, func(st shop.Station) bool { return st.ID == x.ID })
+		if k < 0 {
+			gone = append(gone, fmt.Sprintf("%s is not there any more and is not shifted", x.ID))
+			continue
+		}
+		st := &out.Stations[k]
+		st.X, st.Y, st.Rot, st.Stand = x.X, x.Y, x.Rot, x.Stand
+	}
+	ix := shop.NewIndex(out)
+	known := map[string]bool{}
+	left := map[string]bool{}
+	for _, l := range t.Left {
+		left[l.Item] = true
+	}
+	homes := []shop.Home{}
+	for _, h := range t.Homes {
+		it := ix.Item(h.Item)
+		switch {
+		case it == nil:
+			if !known[h.Item] {
+				gone = append(gone, fmt.Sprintf("%s is gone and is not moved", h.Item))
+			}
+			known[h.Item] = true
+			continue
+		case left[h.Item]:
+			continue
+		case ix.Place(h.Place) == nil:
+			gone = append(gone, fmt.Sprintf("%s has no home any more: %s is gone. Look for homes again", it.Name, h.Place))
+			continue
+		}
+		known[h.Item] = true
+		homes = append(homes, h)
+	}
+	for _, h := range now.Homes {
+		if !known[h.Item] && ix.Place(h.Place) != nil {
+			homes = append(homes, h)
+		}
+	}
+	out.Homes = homes
+	// Of fewer pieces than there were the target has too many homes.
+	for i := range out.Items {
+		it := &out.Items[i]
+		rest := it.Number()
+		out.Homes = slices.DeleteFunc(out.Homes, func(h shop.Home) bool {
+			if h.Item != it.ID {
+				return false
+			}
+			rest -= h.Number(it)
+			return rest < 0
+		})
+	}
+	for i := range out.Modes {
+		for id := range out.Modes[i].Spots {
+			if ix.Station(id) == nil && ix.Container(id) == nil {
+				delete(out.Modes[i].Spots, id)
+			}
+		}
+	}
+	for i := range out.Items {
+		if it := &out.Items[i]; it.Lies != "" && ix.Place(it.Lies) == nil {
+			it.Lies = ""
+		}
+	}
+	out.Settings.Target, out.Targets = "", nil
+	if err := out.Validate(); err != nil {
+		return nil, gone, fmt.Errorf("the shop is not any more as it was when this was planned (%w): look for homes again, or let this plan go", err)
+	}
+	return out, gone, nil
+}
+
+// Aim is a target of how a shop would be.
+func Aim(now, then *shop.Shop, name string) shop.Target {
+	t := shop.Target{Name: name, Homes: slices.Clone(then.Homes)}
+	for i := range then.Stations {
+		st := &then.Stations[i]
+		for k := range now.Stations {
+			if o := &now.Stations[k]; o.ID == st.ID && (o.X != st.X || o.Y != st.Y || o.Rot != st.Rot) {
+				t.Stations = append(t.Stations, shop.StationTarget{ID: st.ID, X: st.X, Y: st.Y, Rot: st.Rot, Stand: st.Stand})
+			}
+		}
+	}
+	if !reflect.DeepEqual(now.Places, then.Places) || !reflect.DeepEqual(now.Containers, then.Containers) {
+		t.Storage, t.Places, t.Containers = true, slices.Clone(then.Places), slices.Clone(then.Containers)
+	}
+	return t
+}
