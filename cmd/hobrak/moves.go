@@ -9,7 +9,49 @@ import (
 
 	"hobrak/internal/core/moves"
 	"hobrak/internal/core/say"
+	"hobrak/internal/core/shop"
 )
+
+// movedStep is a step as hobrak moves prints it: from and to are always there, and what is built, shifted or taken down goes by what
+// is done to it.
+type movedStep struct {
+	moves.Step
+	From  *shop.Home `json:"from"`
+	To    *shop.Home `json:"to"`
+	Build string     `json:"build,omitempty"`
+	Shift string     `json:"shift,omitempty"`
+	Clear string     `json:"clear,omitempty"`
+}
+
+type movedEvening struct {
+	moves.Evening
+	Steps []movedStep `json:"steps"`
+}
+
+// written is a plan as it is printed.
+func written(p *moves.Plan) any {
+	out := struct {
+		*moves.Plan
+		Evenings []movedEvening `json:"evenings"`
+	}{p, []movedEvening{}}
+	for _, e := range p.Evenings {
+		x := movedEvening{e, []movedStep{}}
+		for _, s := range e.Steps {
+			m := movedStep{Step: s, From: s.From, To: s.To}
+			switch s.Do {
+			case moves.Build:
+				m.Build = s.What
+			case moves.Shift:
+				m.Shift = s.What
+			case moves.Clear:
+				m.Clear = s.What
+			}
+			x.Steps = append(x.Steps, m)
+		}
+		out.Evenings = append(out.Evenings, x)
+	}
+	return out
+}
 
 func movesCommand() *cobra.Command {
 	var file, target, out string
@@ -32,7 +74,7 @@ func movesCommand() *cobra.Command {
 				return &exit{code: exitInput, err: err}
 			}
 			if out == "" {
-				err = printed(c, now, p)
+				err = printed(c, now, written(p))
 			} else {
 				err = writeFile(out, func(w io.Writer) error {
 					said := say.ToJSON(w, now.Settings.Units)
@@ -40,7 +82,7 @@ func movesCommand() *cobra.Command {
 					enc := json.NewEncoder(said)
 					enc.SetEscapeHTML(false)
 					enc.SetIndent("", "  ")
-					return enc.Encode(p)
+					return enc.Encode(written(p))
 				})
 			}
 			if err != nil {

@@ -281,8 +281,8 @@ func (s *Server) evenings(_ context.Context, in *struct {
 	return &body[Evenings]{out}, nil
 }
 
-// Ticked step.
-type Ticked struct {
+// StepDone step.
+type StepDone struct {
 	Revision store.Revision `json:"revision"`
 	Pace     float64        `json:"pace" doc:"how much longer than usual things take here, as learned"`
 }
@@ -300,9 +300,9 @@ func (s *Server) tickStep(ctx context.Context, in *struct {
 		Step moves.Step `json:"step"`
 		Took float64    `json:"took,omitempty" minimum:"0" maximum:"600" doc:"minutes it took; not known when left out"`
 	}
-}) (*body[Ticked], error) {
+}) (*body[StepDone], error) {
 	x := &in.Body.Step
-	out := Ticked{}
+	out := StepDone{}
 	what := x.Name + " moved"
 	if x.Do != moves.Carry {
 		what = map[string]string{moves.Build: " built", moves.Shift: " shifted", moves.Clear: " taken down"}[x.Do]
@@ -336,7 +336,7 @@ func (s *Server) tickStep(ctx context.Context, in *struct {
 		s.log.Error("a move is in the shop but not among what happened", "what", err)
 	}
 	out.Revision = rev
-	return &body[Ticked]{out}, nil
+	return &body[StepDone]{out}, nil
 }
 
 // tick does a step in the shop. The error says what is otherwise than it says.

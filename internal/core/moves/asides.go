@@ -25,12 +25,11 @@ func (w *work) asides() {
 	}
 	t.grow()
 	t.all()
-	for {
-		stuck := t.left()
-		if len(stuck) == 0 {
-			break
+	for t.n < len(w.nodes)-w.evacs() {
+		var set []int
+		if stuck := t.left(); len(stuck) > 0 {
+			set = t.fewest(stuck)
 		}
-		set := t.fewest(stuck)
 		if len(set) == 0 {
 			places := map[string]bool{}
 			for i := range t.done {
@@ -53,6 +52,16 @@ func (w *work) asides() {
 		t.all()
 	}
 	t.undo()
+}
+
+// evacs is how many nodes put something aside.
+func (w *work) evacs() (n int) {
+	for i := range w.nodes {
+		if w.nodes[i].evac == -2 {
+			n++
+		}
+	}
+	return n
 }
 
 // aside adds the node that puts something aside before it is carried on.

@@ -15,6 +15,7 @@ import (
 	"hobrak/internal/core/note"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/shoptest"
+	"hobrak/internal/core/weight"
 )
 
 // tight is a room with a few shelves and things that nearly fill them.
@@ -156,6 +157,35 @@ func TestAsFewAsCanBeArePutAside(t *testing.T) {
 	t.Logf("%d rooms, in %d of them something was put aside, at most %d things", rooms, some, most)
 	assert.GreaterOrEqual(t, rooms, 300)
 	assert.Greater(t, some, 30)
+}
+
+// In full shelves, with piles that are parted and weights that are nearly too much, every step is lawful and nothing is stuck.
+func TestFullShelves(t *testing.T) {
+	asides, steps := 0, 0
+	for seed := range shoptest.Seeds(40) {
+		rng := rand.New(rand.NewPCG(seed, 12))
+		s := tight(t, seed, 24+rng.IntN(24), 6+rng.IntN(6))
+		for i := range s.Items {
+			s.Items[i].Count, s.Items[i].KG = 1+rng.IntN(4), weight.KG(float64(rng.IntN(6)))
+		}
+		for i := range s.Places {
+			if rng.IntN(3) == 0 {
+				s.Places[i].Capacity = weight.KG(30)
+			}
+		}
+		now, target := lawfully(t, s, seed), lawfully(t, s, seed+900)
+		where := fmt.Sprintf("seed %d", seed)
+		p, err := moves.Of(now, target, moves.Options{Minutes: 20 + float64(rng.IntN(60))})
+		require.NoError(t, err, where)
+		assert.Empty(t, p.Stuck, where)
+		lawful(t, now, target, p, where, 1)
+		asides += p.Temporary
+		for _, e := range p.Evenings {
+			steps += len(e.Steps)
+		}
+	}
+	t.Logf("%d steps, %d put aside", steps, asides)
+	assert.Positive(t, asides)
 }
 
 // BenchmarkSixHundredThings orders the moves of a large shop, and orders what is left anew after one of them.

@@ -62,6 +62,9 @@ func (w *work) evenings() (*Plan, error) {
 			break
 		}
 		c := p.next()
+		if c == nil && p.anything() {
+			continue
+		}
 		if c == nil {
 			if p.evening != nil && len(p.evening.Steps) > 0 {
 				p.end()
@@ -85,17 +88,36 @@ func (w *work) evenings() (*Plan, error) {
 	return p.plan, nil
 }
 
+// anything does whatever can be done when the evening is new and no chain can be followed: of piles that shrink bit by bit more can
+// than is known beforehand.
+func (p *packer) anything() bool {
+	if len(p.evening.Steps) > 0 {
+		return false
+	}
+	for i := range p.w.nodes {
+		n := &p.w.nodes[i]
+		if !n.done && !p.sets(&chain{nodes: []int{i}}) && n.left <= p.left && p.do(i) == "" {
+			return true
+		}
+	}
+	return false
+}
+
 // ways finds what waits for what: storage for storage, and things for those in their way.
 func (p *packer) ways() {
 	w := p.w
 	p.after = make([][]int, len(w.nodes))
 	leaving := map[string][]int{}
+	aside := map[int]int{} // pieces of each pile that are put aside, by number of the hands
 	for i := range w.nodes {
 		n := &w.nodes[i]
 		p.after[i] = slices.Clone(n.after)
 		if n.do == Carry && n.evac != -2 && n.from >= 0 {
 			at := w.hands.Held(n.from).Home.Place
 			leaving[at] = append(leaving[at], i)
+			if n.evac >= 0 {
+				aside[n.from] += n.n
+			}
 		}
 	}
 	for i := range w.nodes {
@@ -106,7 +128,12 @@ func (p *packer) ways() {
 		for _, j := range leaving[n.to.Place] {
 			o := &w.nodes[j]
 			at := w.hands.Held(o.from).Home
-			if j != i && w.hands.Clash(o.item, w.hands.Held(o.from).N, &at, n.item, n.n, n.to) {
+			// What is put aside of a pile makes the rest of it smaller.
+			lies := w.hands.Held(o.from).N
+			if o.evac < 0 {
+				lies -= aside[o.from]
+			}
+			if j != i && w.hands.Clash(o.item, lies, &at, n.item, w.all(n), n.to) {
 				if o.evac >= 0 {
 					j = o.evac
 				}

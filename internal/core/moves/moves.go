@@ -28,8 +28,8 @@ type Step struct {
 	Name  string `json:"name"`
 	Count int    `json:"count,omitempty" doc:"how many pieces"`
 	// Homes of the pieces before and after: nothing when they have none, or lie on a spot for a while that is no place.
-	From      *shop.Home `json:"from" nullable:"true"`
-	To        *shop.Home `json:"to" nullable:"true"`
+	From      *shop.Home `json:"from,omitempty"`
+	To        *shop.Home `json:"to,omitempty"`
 	FromOn    string     `json:"from_on,omitempty" doc:"where they lie, when that is no place"`
 	On        string     `json:"on,omitempty" doc:"where they are put for a while, when that is no place"`
 	Spot      *Spot      `json:"spot,omitempty" doc:"of a station that is set aside: where it stands for a while"`

@@ -241,7 +241,7 @@ func moved(s *shop.Shop, seed uint64) *shop.Shop {
 // Every prefix of a plan is lawful, between homes that are lawful, with storage built, changed, moved and taken down besides.
 func TestEveryStepLeavesALawfulShop(t *testing.T) {
 	asides, stuck, steps, built, plans := 0, 0, 0, 0, 0
-	for seed := range shoptest.Seeds(150) {
+	for seed := range shoptest.Seeds(100) {
 		bare := shoptest.Random(seed, shoptest.Few)
 		now := lawfully(t, bare, seed)
 		then := bare

@@ -493,13 +493,18 @@ func (w *work) things() {
 	for _, x := range stay {
 		at := w.hands.Held(x[2]).Home
 		if w.going[at.Place] || slices.ContainsFunc(w.nodes, func(n node) bool {
-			return n.do == Carry && n.to != nil && n.to.Place == at.Place && w.hands.Clash(x[0], x[1], &at, n.item, n.n, n.to)
+			return n.do == Carry && n.to != nil && n.to.Place == at.Place && w.hands.Clash(x[0], x[1], &at, n.item, w.all(&n), n.to)
 		}) {
 			w.carry(x[0], x[1], x[2], nil)
 		}
 	}
 	w.stay = stay
 	w.lids()
+}
+
+// all are the pieces that lie at the goal of a node in the end.
+func (w *work) all(n *node) int {
+	return max(n.n, n.to.Number(&w.both.Items[n.item]))
 }
 
 // evict takes what the target gives no home out of places in which something finds no room beside it; false when there is nothing

@@ -98,7 +98,7 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
                 key={s.id}
                 value={`station ${s.id}`}
                 onSelect={take(() =>
-                  onFound({ kind: "station", id: s.id, name: s.name, address: "", where: "", photo: "", now: "", sure: true }),
+                  onFound({ kind: "station", id: s.id, name: s.name, address: "", where: "", photo: "", now: "", going: "", sure: true }),
                 )}
                 className={line}
               >

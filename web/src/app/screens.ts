@@ -1,6 +1,7 @@
 import type { ComponentType } from "react";
 import { begin } from "../screens/begin";
 import { belongings } from "../screens/belongings";
+import { evenings } from "../screens/evenings";
 import { facts } from "../screens/facts";
 import { find } from "../screens/find";
 import { first } from "../screens/first";
@@ -37,7 +38,7 @@ export const groups: readonly Group[] = [
   { name: "Room", screens: [survey, floor] },
   { name: "Things", screens: [belongings, ticks] },
   { name: "Storage", screens: [places] },
-  { name: "Homes", screens: [round, fit, first] },
+  { name: "Homes", screens: [round, fit, first, evenings] },
   { name: "Today", screens: [find] },
   { name: "The shop", screens: [history, facts, begin] },
 ];

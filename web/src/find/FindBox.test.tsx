@@ -5,8 +5,28 @@ import { press, show, type } from "../testing";
 import { FindBox } from "./FindBox";
 
 const hits: Found[] = [
-  { id: "carcass-saw", kind: "item", name: "Carcass saw", address: "B1", where: "Cleat field, wall B", photo: "", now: "", sure: true },
-  { id: "pull-saw", kind: "item", name: "Pull saw", address: "", where: "", photo: "", now: "roll Clamp cart out first", sure: false },
+  {
+    id: "carcass-saw",
+    kind: "item",
+    name: "Carcass saw",
+    address: "B1",
+    where: "Cleat field, wall B",
+    photo: "",
+    now: "",
+    going: "",
+    sure: true,
+  },
+  {
+    id: "pull-saw",
+    kind: "item",
+    name: "Pull saw",
+    address: "",
+    where: "",
+    photo: "",
+    now: "roll Clamp cart out first",
+    going: "",
+    sure: false,
+  },
 ];
 
 function answering(list: Found[]) {

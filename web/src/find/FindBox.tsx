@@ -110,6 +110,7 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
               <span className="block truncate text-small text-quiet">
                 {h.kind === "item" ? h.where || "no home yet" : `${h.kind}${h.where ? ` · ${h.where}` : ""}`}
                 {h.now !== "" && <b className="block text-red">{h.now}</b>}
+                {h.going !== "" && <span className="block text-blue">{h.going}</span>}
               </span>
             </span>
             <span className="shrink-0 font-bold text-blue">{h.address || "—"}</span>

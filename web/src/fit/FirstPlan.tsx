@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { api, keys, unwrap, type Item, type Round } from "../api/client";
 import { useSteps, ways } from "../app/Next";
 import { useAccept } from "../app/shop";
+import { useKeepPlan } from "../evenings/useEvenings";
 import { useShown } from "../app/shown";
 import { useAdvice } from "../belongings/useList";
 import { Acts, Part, Row, Sheet } from "../sheet/Sheet";
@@ -31,6 +32,7 @@ const firstSearch = 4;
 export default function FirstPlan({ round, revision, fit, plan, setPlan, onAccepted }: Props) {
   const navigate = useNavigate();
   const accept = useAccept();
+  const keep = useKeepPlan();
   const { select } = useShown();
   const { run, proposal } = fit;
   const enough = useQuery({
@@ -170,10 +172,18 @@ export default function FirstPlan({ round, revision, fit, plan, setPlan, onAccep
         <Button
           kind="main"
           ref={here}
+          disabled={stale || keep.isPending}
+          onClick={() =>
+            keep.mutate({ run: run.id, base: revision, go: true }, { onSuccess: () => (onAccepted(), void navigate("/evenings")) })
+          }
+        >
+          Take it over
+        </Button>
+        <Button
           disabled={stale || accept.isPending}
           onClick={() => accept.mutate({ run: run.id, base: revision }, { onSuccess: onAccepted })}
         >
-          Take it over
+          It is all there already
         </Button>
         <Button onClick={() => void navigate({ pathname: "/fit", search: location.search })}>All of it, under Fit</Button>
         <Button onClick={fit.discard}>Discard</Button>

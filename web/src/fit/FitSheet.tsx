@@ -1,6 +1,8 @@
 import { useKept } from "../app/useKept";
 import type { WishCosts, Round } from "../api/client";
-import { useAccept } from "../app/shop";
+import { useNavigate } from "react-router";
+import { useAccept, type PlanPart } from "../app/shop";
+import { useKeepPlan } from "../evenings/useEvenings";
 import { useShown } from "../app/shown";
 import { metres, seconds, squares, fixed, percent } from "../units";
 import { Acts, Part, Row, Sheet } from "../sheet/Sheet";
@@ -33,6 +35,8 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
   const units = useUnits();
   const { select, selected } = useShown();
   const accept = useAccept();
+  const keep = useKeepPlan();
+  const navigate = useNavigate();
   const [limit, setLimit] = useKept("fit seconds", 2);
   const [prices, setPrices] = useKept<WishCosts>("fit wishes", {});
   const [mode, setMode] = useKept("fit mode", "");
@@ -110,7 +114,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         <Styles fit={fit} round={round} revision={revision} />
         <WhatIf fit={fit} round={round} />
         <p className="mt-2 text-small text-quiet">
-          Nothing moves until you accept the plan. Locked homes and walls left alone stay as they are.
+          Nothing moves by itself: what is accepted is carried out an evening at a time. Locked homes and walls left alone stay as they are.
         </p>
         <Acts>
           <Button kind="main" onClick={() => fit.start(limit, prices, undefined, mode)}>
@@ -185,8 +189,9 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
 
   const gap = run.objective > 0 ? Math.max(0, 1 - run.bound / run.objective) : 0;
   const stale = run.base !== revision;
-  const take = (part?: { walls?: string[]; places?: string[]; items?: string[] }) =>
-    accept.mutate({ run: run.id, base: revision, part }, { onSuccess: onAccepted });
+  const take = () => accept.mutate({ run: run.id, base: revision }, { onSuccess: onAccepted });
+  const aim = (go: boolean, part?: PlanPart) =>
+    keep.mutate({ run: run.id, base: revision, go, part }, { onSuccess: () => (onAccepted(), void navigate("/evenings")) });
   const walls = [...new Set(proposal.moves.map((m) => m.wall).filter((w) => w !== ""))].sort();
   const on = selected?.kind === "item" ? proposal.moves.find((m) => m.item === selected.id) : undefined;
   return (
@@ -293,16 +298,22 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
       {stale && <p className="mt-2 text-small text-red">The shop has changed since this plan was made. Discard it and fit again.</p>}
       <Acts>
         {!run.question && (
-          <Button kind="main" disabled={stale || accept.isPending} onClick={() => take()}>
+          <Button kind="main" disabled={stale || keep.isPending} onClick={() => aim(true)}>
             Accept the plan
           </Button>
         )}
+        {!run.question && !stale && (
+          <Menu name="Otherwise">
+            <Do onSelect={() => aim(false)}>park it, to carry out later</Do>
+            <Do onSelect={() => take()}>everything is moved already</Do>
+          </Menu>
+        )}
         {!proposal.made && !run.question && !stale && !accept.isPending && (
           <Menu name="A part">
-            {on && <Do onSelect={() => take({ items: [on.item] })}>only {on.name}</Do>}
-            {on?.to && <Do onSelect={() => take({ places: [on.to] })}>what the plan has in {on.to}</Do>}
+            {on && <Do onSelect={() => aim(true, { items: [on.item] })}>only {on.name}</Do>}
+            {on?.to && <Do onSelect={() => aim(true, { places: [on.to] })}>what the plan has in {on.to}</Do>}
             {walls.map((w) => (
-              <Do key={w} onSelect={() => take({ walls: [w] })}>
+              <Do key={w} onSelect={() => aim(true, { walls: [w] })}>
                 what the plan has on wall {w}
               </Do>
             ))}

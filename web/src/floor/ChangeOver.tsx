@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
 import { Tickbox } from "../ui/Tickbox";
 import { metres, seconds, type Units } from "../units";
+import { printLists } from "../ui/printLists";
 import { corners } from "./useFloor";
 
 const words: Record<Move["do"], (name: string) => string> = {
@@ -203,11 +204,4 @@ export function ChangeOver({
       )}
     </div>
   );
-}
-
-/** printLists prints what is marked for it alone. */
-function printLists() {
-  document.body.dataset.printing = "lists";
-  window.addEventListener("afterprint", () => delete document.body.dataset.printing, { once: true });
-  window.print();
 }

@@ -5,7 +5,7 @@ import { useChange } from "../app/shop";
 import { Button } from "../ui/Button";
 import { Pick } from "../ui/Pick";
 import { TypedIn } from "../ui/TypedIn";
-import { Labelled } from "./Modes";
+import { Labelled } from "../ui/Labelled";
 import { distance, figure, fixed, metres, seconds, squares, type Units } from "../units";
 
 /** useJudged is how the floor is used in a mode. */

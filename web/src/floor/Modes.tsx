@@ -1,4 +1,5 @@
-import { useState, type ReactNode } from "react";
+import { Labelled } from "../ui/Labelled";
+import { useState } from "react";
 import { api, onto, unwrap, type FloorLayout } from "../api/client";
 import { useChange } from "../app/shop";
 import { Button } from "../ui/Button";
@@ -122,15 +123,6 @@ function NewMode({ like, name: from, revision }: { like: string; name: string; r
   );
 }
 
-/** Labelled is a small field with words before or after it. */
-export const Labelled = ({ label, after, wide, children }: { label?: string; after?: string; wide?: boolean; children: ReactNode }) => (
-  <label className={`flex items-baseline gap-1 ${wide ? "w-40" : "w-24"}`}>
-    {label && <span>{label}</span>}
-    {children}
-    {after && <span className="shrink-0">{after}</span>}
-  </label>
-);
-
 /** About is the arrangement that is looked at: its hours, what is free, what breaks a rule in it. */
 export function About({
   layout,
@@ -171,7 +163,7 @@ export function About({
       <div className="flex flex-wrap items-baseline gap-x-3">
         {layout.mode !== "" && (
           <>
-            <Labelled label="called" wide>
+            <Labelled label="called" width="w-40">
               <TypedIn
                 key={layout.name}
                 value={layout.name}

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
+import { useState } from "react";
 import { api, keys, unwrap, type Station, type Takes as Answer } from "../api/client";
 import { reason } from "../reason";
 import { Part, Row } from "../sheet/Sheet";
+import { Labelled } from "../ui/Labelled";
 import { TypedIn } from "../ui/TypedIn";
 import { distance, seconds, type Units } from "../units";
 
@@ -22,13 +23,6 @@ export function useTakes(station: Station | undefined, mode: string, long: strin
     placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
   });
 }
-
-const Labelled = ({ label, children }: { label: string; children: ReactNode }) => (
-  <label className="mt-2 flex items-baseline gap-2">
-    <span className="shrink-0">{label}</span>
-    {children}
-  </label>
-);
 
 type Stop = Answer["in"][number];
 
@@ -88,7 +82,7 @@ export function Takes({ station, mode, revision, units }: { station: Station; mo
                 Nothing carries a long piece beside it: use a roller stand before you let go, and do not reach over the blade.
               </p>
             )}
-            <Labelled label="To pass a piece of">
+            <Labelled label="To pass a piece of" width="mt-2 w-full">
               <TypedIn value={long} onDone={setLong} onTyped={() => undefined} className="border-b border-line" />
             </Labelled>
             {t.long > 0 && t.why === "" && t.first.length === 0 && <p className="m-0 text-small">It passes as things stand.</p>}
