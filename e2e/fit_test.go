@@ -63,7 +63,7 @@ func TestPlansAreProposedComparedAndTakenOverInParts(t *testing.T) {
 	// Opened again, a plan with storage is taken over as a whole.
 	eval[bool](p, `(document.querySelector('button[aria-label^="Open the plan Open, by machine"]').click(), true)`)
 	p.wait(`[...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'To build')`)
-	p.button("Accept the plan")
+	p.already()
 	p.revision(2)
 	s := p.shop()
 	assert.NotEmpty(t, s.Places)
@@ -99,7 +99,7 @@ func TestFamiliesStayTogetherAndMaterialHasAPrice(t *testing.T) {
 	eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent.startsWith('As you work')).click(), true)`)
 	p.wait(`[...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'To build')`)
 	p.wait(`document.querySelector('aside').innerText.includes('that costs')`)
-	p.button("Accept the plan")
+	p.already()
 	p.revision(4)
 	s := p.shop()
 	ix := shop.NewIndex(s)
@@ -147,6 +147,8 @@ func TestAThingIsAddedAndAsksOthersToMove(t *testing.T) {
 	p.button("Make room for it")
 	p.revision(2)
 	after := p.shop()
+	assert.Equal(t, func() []shop.Home { s, _ := shop.Read(demo.Slipway); return s.Homes }(), after.Homes, "nothing has moved yet")
+	after.Homes = after.Targets[0].Homes
 	require.Len(t, p.homes("f-clamp-1000"), 1)
 	moved := 0
 	old := shop.NewIndex(before)
@@ -175,6 +177,8 @@ func TestAWallOfAPlanIsTakenOver(t *testing.T) {
 	eval[bool](p, `([...document.querySelectorAll('[role=menuitem]')].find((m) => m.textContent.includes('on wall D')).click(), true)`)
 	p.revision(2)
 	after := p.shop()
+	assert.Equal(t, func() []shop.Home { s, _ := shop.Read(demo.Slipway); return s.Homes }(), after.Homes, "nothing has moved yet")
+	after.Homes = after.Targets[0].Homes
 	ix := shop.NewIndex(after)
 	was := shop.NewIndex(func() *shop.Shop { s, _ := shop.Read(demo.Slipway); return s }())
 	moved, stayed := 0, 0

@@ -15,6 +15,7 @@ import (
 	"hobrak/internal/api"
 	"hobrak/internal/core/arrange"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/moves"
 	"hobrak/internal/core/shop"
 )
 
@@ -227,8 +228,24 @@ func (y *typist) firstPlan() {
 	assert.Contains(y.t, said, "less a week")
 	y.look("first plan of a trial room")
 	y.press(kb.Enter)
-	y.wait(`location.pathname === '/round'`)
+	y.wait(`location.pathname === '/evenings'`)
+	y.wait(`document.querySelector('[data-testid=tonight]') || document.querySelector('[data-testid=finished]')`)
 	require.NoError(y.t, y.shop().Validate())
+	y.halfway()
+}
+
+// halfway says what half of the evenings of the first plan bring.
+func (y *typist) halfway() {
+	s := y.shop()
+	then, _, err := moves.Toward(s, &s.Targets[0])
+	require.NoError(y.t, err)
+	p, err := moves.Of(s, then, moves.Options{Minutes: 60})
+	require.NoError(y.t, err)
+	if n := len(p.Evenings); n > 0 {
+		half := p.Evenings[(n-1)/2].Handling
+		y.t.Logf("%d evenings, %d put aside: after half of them %.0f %% of what the plan saves", n, p.Temporary, 100*(p.Handling.Now-half)/max(1, p.Handling.Now-p.Handling.Target))
+	}
+	assert.Empty(y.t, p.Stuck)
 }
 
 // arranged says what the engine's arrangements of the room bring against how it was entered: no rule is broken that was not.

@@ -69,7 +69,7 @@ export default function Evenings({ round, revision }: { round: Round; revision: 
   const shown = evenings[Math.min(at, evenings.length - 1)];
   const target = targets.find((t) => t.id === answer?.target);
   const howLong = (
-    <Labelled label="An evening lasts" after="minutes" width="">
+    <Labelled label="An evening lasts" after="minutes" width="w-56">
       <TypedIn
         key={long}
         value={String(long)}
@@ -160,7 +160,7 @@ function Told({ answer, target, revision }: { answer: Answer; target: Target | u
       ))}
       {p?.opens && p.opens.others > 1 && (
         <p className="m-0">
-          Most waits for one step: <b>{p.opens.name}</b>, and {p.opens.others} others after it.
+          Most waits for one step: {p.opens.others} others come after <b>{p.opens.name}</b>.
         </p>
       )}
       {answer.left.length > 0 && (
@@ -426,13 +426,16 @@ function Parked({ targets, revision }: { targets: readonly Target[]; revision: n
       <Part title="Plans that are kept">
         {targets.map((t) => (
           <div key={t.id} className="flex flex-wrap items-baseline gap-x-3 border-b border-line py-1">
-            <TypedIn
-              key={t.name}
-              value={t.name}
-              onDone={(name) => change.mutate({ base: revision, id: t.id, change: { name } })}
-              onTyped={change.reset}
-              className="w-52 border-b border-line font-bold"
-            />
+            <Labelled label="" width="w-52">
+              <span className="sr-only">called</span>
+              <TypedIn
+                key={t.name}
+                value={t.name}
+                onDone={(name) => change.mutate({ base: revision, id: t.id, change: { name } })}
+                onTyped={change.reset}
+                className="border-b border-line font-bold"
+              />
+            </Labelled>
             <Labelled label="why" width="min-w-0 flex-1 text-small">
               <TypedIn
                 key={t.note ?? ""}
