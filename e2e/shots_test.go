@@ -102,10 +102,18 @@ func TestShots(t *testing.T) {
 		time.Sleep(time.Second) // the round rolls there
 		m.shot("places")
 	})
-	t.Run("opened", func(t *testing.T) {
-		o := open(t, "/round?on=place:N9", demo.Slipway)
-		o.wait(`document.querySelectorAll('aside [data-testid=plan-drawing] [data-thing]').length > 0`)
-		o.shot("opened")
+	t.Run("evenings", func(t *testing.T) {
+		e := open(t, "/round", demo.Slipway)
+		e.key("f")
+		e.wait(`document.querySelector('aside h2')?.textContent === 'The plan'`)
+		e.button("Accept the plan")
+		e.wait(`document.querySelector('[data-testid=tonight]')`)
+		e.shot("evenings")
+		e.size(390, 844, true)
+		e.wait(`document.querySelector('[data-testid=step]')`)
+		e.button("Done")
+		e.wait(`document.querySelector('[data-testid=step]').innerText.startsWith('2 of')`)
+		e.shot("tonight-phone")
 	})
 	p := open(t, "/round?lens=free", demo.Slipway)
 	p.wait(`document.querySelectorAll('[data-testid=round] [data-free]').length === 4`)

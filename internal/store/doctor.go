@@ -128,6 +128,9 @@ func (x *examination) shop() {
 	x.format = formatColumn(x.ctx, x.tx)
 	for _, list := range shop.Lists {
 		x.now[list] = map[string]stored{}
+		if yet(x.ctx, x.tx, list) {
+			continue
+		}
 		rows, err := x.tx.QueryContext(x.ctx, `SELECT id, position, doc, `+x.format+` FROM `+list+` ORDER BY position, id`)
 		if err != nil {
 			x.add(list, "%v", err)

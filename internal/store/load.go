@@ -120,6 +120,27 @@ func formatColumn(ctx context.Context, db querier) string {
 	return "format"
 }
 
+// came is the migration with which a list got its table; those that are not named were there from the first.
+var came = map[string]int64{"targets": 7}
+
+// yet tells whether a file is from before a list came: then it has no table for it, and nothing is wrong.
+func yet(ctx context.Context, db querier, list string) bool {
+	since, later := came[list]
+	if !later {
+		return false
+	}
+	rows, err := db.QueryContext(ctx, `SELECT coalesce(max(version_id), 0) FROM goose_db_version`)
+	if err != nil {
+		return false
+	}
+	defer func() { _ = rows.Close() }()
+	var version int64
+	if !rows.Next() || rows.Scan(&version) != nil {
+		return false
+	}
+	return version < since
+}
+
 // oldDocument was stored in an older format and has been brought to today's, with what moved
 // out of it on the way.
 type oldDocument struct {

@@ -90,6 +90,9 @@ func (r *rescue) read() {
 	}
 	for _, list := range shop.Lists {
 		r.now[list] = map[string]stored{}
+		if yet(r.ctx, r.db, list) {
+			continue
+		}
 		read := func(order string) error {
 			return r.rows(`SELECT id, position, doc, `+format+` FROM `+list+` ORDER BY rowid `+order, func(rows *sql.Rows) error {
 				var id, doc string

@@ -56,6 +56,7 @@ func Random(seed uint64, size Size) *shop.Shop {
 		m.homes()
 	}
 	m.spots()
+	m.targets()
 	return m.s
 }
 
@@ -465,6 +466,37 @@ func (m *maker) homes() {
 			if p.Takes(it) && m.try(func() { m.s.Homes = append(m.s.Homes, h) }, func() { m.s.Homes = m.s.Homes[:len(m.s.Homes)-1] }) {
 				break
 			}
+		}
+	}
+}
+
+// targets are plans that are kept: of some of the homes, with storage or without, of things and places that may be gone.
+func (m *maker) targets() {
+	for i := range m.rng.IntN(3) {
+		t := shop.Target{ID: fmt.Sprintf("t%d", i), Name: fmt.Sprintf("Plan %d", i), Note: m.word("|because"), Judge: m.word("|2027-05-31"), Made: m.word("|2026-05-31")}
+		for _, h := range m.s.Homes {
+			if !m.yes(3) {
+				t.Homes = append(t.Homes, h)
+			}
+		}
+		if m.yes(3) {
+			t.Homes = append(t.Homes, shop.Home{Item: "gone", Place: "P0"})
+		}
+		if t.Storage = m.yes(3); t.Storage {
+			t.Places, t.Containers = m.s.Places, m.s.Containers
+		}
+		for _, st := range m.s.Stations {
+			if m.yes(4) {
+				t.Stations = append(t.Stations, shop.StationTarget{ID: st.ID, X: st.X + 1000, Y: st.Y, Rot: st.Rot, Stand: st.Stand})
+			}
+		}
+		if len(m.s.Items) > 0 && m.yes(3) {
+			t.Left = []shop.Left{{Item: m.s.Items[0].ID, Why: m.word("|it broke")}}
+			t.Aside = []shop.Aside{{Item: m.s.Items[0].ID, N: m.rng.IntN(3), On: "the bench"}}
+		}
+		m.s.Targets = append(m.s.Targets, t)
+		if m.yes(3) {
+			m.s.Settings.Target = t.ID
 		}
 	}
 }
