@@ -60,7 +60,6 @@ type work struct {
 	going       map[string]bool   // places that go or change
 	wanted      map[string]bool   // places something is to go to
 	spot        map[string]geometry.Point
-	stuck       []string
 	surfaces    []surface
 	roots       map[string]string
 	ix          *shop.Index // of both

@@ -184,7 +184,7 @@ function Cards({ evenings, now, at, onPick }: { evenings: readonly Evening[]; no
             <button
               aria-pressed={i === at}
               onClick={() => onPick(i)}
-              className={`h-full w-36 border px-2 py-1 text-left ${i === at ? "border-blue bg-sheet" : "border-line hover:border-ink"}`}
+              className={`flex h-full w-36 flex-col border px-2 py-1 text-left ${i === at ? "border-blue bg-sheet" : "border-line hover:border-ink"}`}
             >
               <b className="block">{i === 0 ? "Tonight" : `Evening ${i + 1}`}</b>
               <span className="block text-small text-quiet">
@@ -196,7 +196,7 @@ function Cards({ evenings, now, at, onPick }: { evenings: readonly Evening[]; no
               <span className="mt-1 block h-1.5 bg-line" aria-hidden>
                 <span className="block h-full bg-blue" style={{ width: `${Math.min(100, (100 * Math.max(0, wins)) / (now || 1))}%` }} />
               </span>
-              {e.aside > 0 && <span className="block text-small">{e.aside} lie aside after it</span>}
+              {e.aside > 0 && <span className="block text-small">{e.aside === 1 ? "1 thing lies" : `${e.aside} things lie`} aside</span>}
             </button>
           </li>
         );

@@ -119,7 +119,7 @@ export default function FirstPlan({ round, revision, fit, plan, setPlan, onAccep
   return (
     <Sheet
       title="The first plan"
-      sub={`${proposal.moves.length} ${proposal.moves.length === 1 ? "thing moves" : "things move"}; nothing is moved until you take it over.`}
+      sub={`${proposal.moves.length} ${proposal.moves.length === 1 ? "thing moves" : "things move"}; nothing moves by itself.`}
       live
     >
       <Part title="Fetching and putting back, a week">
