@@ -147,8 +147,6 @@ func TestAThingIsAddedAndAsksOthersToMove(t *testing.T) {
 	p.button("Make room for it")
 	p.revision(2)
 	after := p.shop()
-	assert.Equal(t, func() []shop.Home { s, _ := shop.Read(demo.Slipway); return s.Homes }(), after.Homes, "nothing has moved yet")
-	after.Homes = after.Targets[0].Homes
 	require.Len(t, p.homes("f-clamp-1000"), 1)
 	moved := 0
 	old := shop.NewIndex(before)

@@ -59,6 +59,8 @@ var descriptions = map[string]said{
 	"evenings":           {"plans", live, "After each step nothing lies in anything else and nothing carries too much; what brings most a minute comes first. Made anew from how things are at each call."},
 	"tick-step":          {"plans", "", "Refused with the reason when things are not as the step says. What happened is noted as an event." + onRevision},
 	"leave-thing":        {"plans", "", "It is out of the target until that is said to be whole again." + onRevision},
+	"pile":               {"plans", ofShop, "The largest things first, since they win most."},
+	"decide":             {"plans", "", "What goes stays where it is until it is off the list; what lives elsewhere has no home until it gets one." + onRevision},
 	"best-use":           {"plans", live, "Things without a home, swaps, and what gathers dust, by seconds saved a week for each minute."},
 	"list-modes":         {"areas", ofShop, "Arrangements of the floor, with how many hours a week they last and where movable things stand in them."},
 	"get-mode":           {"areas", ofShop, "One arrangement of the floor."},

@@ -10,6 +10,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/event"
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/moves"
@@ -29,6 +30,8 @@ func (s *Server) eveningRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "evenings", Method: http.MethodGet, Path: "/api/v1/evenings", Summary: "What is left to do for the target, an evening at a time"}), s.evenings)
 	huma.Register(s.api, described(huma.Operation{OperationID: "tick-step", Method: http.MethodPost, Path: "/api/v1/evenings/steps", Summary: "A step was done: things are where it says from now on", MaxBodyBytes: smallBody}), s.tickStep)
 	huma.Register(s.api, described(huma.Operation{OperationID: "leave-thing", Method: http.MethodPost, Path: "/api/v1/evenings/left", Summary: "Something is not moved after all: it stays where it is, and what is left is ordered anew", MaxBodyBytes: smallBody}), s.leaveThing)
+	huma.Register(s.api, described(huma.Operation{OperationID: "pile", Method: http.MethodGet, Path: "/api/v1/pile", Summary: "A pile to go through, one thing after the other, and what is won so far"}), s.pile)
+	huma.Register(s.api, described(huma.Operation{OperationID: "decide", Method: http.MethodPost, Path: "/api/v1/pile", Summary: "What is decided of a thing of a pile", MaxBodyBytes: smallBody}), s.decide)
 	huma.Register(s.api, described(huma.Operation{OperationID: "best-use", Method: http.MethodGet, Path: "/api/v1/best-use", Summary: "The best use of some minutes, without any plan"}), s.bestUse)
 }
 
@@ -440,6 +443,39 @@ func (s *Server) bestUse(_ context.Context, in *struct {
 	v.mu.Lock()
 	defer v.mu.Unlock()
 	return &body[[]moves.Worthwhile]{moves.BestUse(v.byHours(), in.Minutes)}, nil
+}
+
+// GoneThrough is a pile.
+type GoneThrough struct {
+	Things []belongings.Piled `json:"things" nullable:"false" doc:"the largest first"`
+	Won    belongings.Won     `json:"won" doc:"by what is to go, of all piles"`
+}
+
+func (s *Server) pile(_ context.Context, in *struct {
+	Of string `query:"of" maxLength:"64" default:"seldom" doc:"seldom, homeless, limbo, or the address of a place or container"`
+}) (*body[GoneThrough], error) {
+	sh, _ := s.store.Snapshot()
+	list, err := belongings.Pile(sh, in.Of)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "query.of", Message: err.Error(), Value: in.Of})
+	}
+	return &body[GoneThrough]{GoneThrough{list, belongings.Winning(sh)}}, nil
+}
+
+func (s *Server) decide(ctx context.Context, in *struct {
+	Match
+	Body struct {
+		Item string `json:"item" minLength:"1" maxLength:"64"`
+		What string `json:"what" enum:"keep,elsewhere,sell,give,burn,tip,friend,decide"`
+		Day  string `json:"day,omitempty" maxLength:"10" doc:"by when to decide, as 2027-05-31"`
+	}
+}) (*body[store.Revision], error) {
+	return revised(s.store.Change(ctx, in.rev, who, in.Body.Item+": "+in.Body.What, func(sh *shop.Shop) error {
+		if err := belongings.Decide(sh, in.Body.Item, in.Body.What, in.Body.Day); err != nil {
+			return huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.what", Message: err.Error(), Value: in.Body.What})
+		}
+		return nil
+	}))
 }
 
 // goings are what is on its way: for each thing that the target has elsewhere, in words.

@@ -13,6 +13,7 @@ import { Do, Menu } from "../ui/Menu";
 import { printLists } from "../ui/printLists";
 import { TypedIn } from "../ui/TypedIn";
 import { distance, fixed, seconds, type Units } from "../units";
+import { Pile } from "./Pile";
 import { Spot } from "./Spot";
 import { today, useBestUse, useChangeTarget, useDropTarget, useEvenings, useLeaveThing, useTargets, useTickStep } from "./useEvenings";
 
@@ -507,6 +508,11 @@ function NoPlan({ targets, round, revision }: { targets: readonly Target[]; roun
             </ol>
             {list.length === 0 && <p className="m-0 text-quiet">Nothing is worth it: everything is where it does best.</p>}
           </Part>
+        </div>
+      )}
+      {round.items.length > 0 && (
+        <div className="mt-4 max-w-180">
+          <Pile round={round} revision={revision} />
         </div>
       )}
       <Parked targets={targets} revision={revision} />

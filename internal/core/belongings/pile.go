@@ -1,0 +1,145 @@
+package belongings
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/shop"
+)
+
+// Piles there are besides those of a place or container: what is used less than once a year, what has no home, what is to be
+// decided on.
+const (
+	PileSeldom   = "seldom"
+	PileHomeless = "homeless"
+	PileLimbo    = "limbo"
+)
+
+// Piled is a thing of a pile that is gone through.
+type Piled struct {
+	Item   string  `json:"item"`
+	Name   string  `json:"name"`
+	Count  int     `json:"count"`
+	Place  string  `json:"place" doc:"where it lives; empty without a home"`
+	Uses   float64 `json:"uses" doc:"a week"`
+	Wall   float64 `json:"wall" doc:"m² of wall that it takes, at its true size"`
+	Litres float64 `json:"litres" doc:"litres it takes elsewhere"`
+	Goes   string  `json:"goes" doc:"where it is to go; empty while it stays"`
+	Review string  `json:"review" doc:"day on which to decide"`
+}
+
+// Pile is what is gone through, one thing after the other: the largest first, since it wins most. The error says which piles there are.
+func Pile(s *shop.Shop, of string) ([]Piled, error) {
+	ix := shop.NewIndex(s)
+	in := func(*shop.Item) bool { return false }
+	switch {
+	case of == PileSeldom:
+		dust := Seldom(s).Items
+		in = func(it *shop.Item) bool { return slices.Contains(dust, it.ID) }
+	case of == PileHomeless:
+		in = func(it *shop.Item) bool { return it.Needs() && len(ix.Homes(it.ID)) == 0 }
+	case of == PileLimbo:
+		in = func(it *shop.Item) bool { return it.Status == "limbo" }
+	case ix.Place(of) != nil || ix.Container(of) != nil:
+		in = func(it *shop.Item) bool {
+			return slices.ContainsFunc(ix.Homes(it.ID), func(h *shop.Home) bool {
+				p := ix.Place(h.Place)
+				chain, _ := ix.Chain(&p.At)
+				return p.ID == of || slices.ContainsFunc(chain, func(c *shop.Container) bool { return c.ID == of })
+			})
+		}
+	default:
+		return nil, fmt.Errorf("there is no pile %q; there are %s, %s, %s and each place and container by its address", of, PileSeldom, PileHomeless, PileLimbo)
+	}
+	out := []Piled{}
+	for i := range s.Items {
+		if it := &s.Items[i]; in(it) {
+			out = append(out, piled(ix, it))
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Piled) int {
+		switch x, y := a.Wall*100+a.Litres, b.Wall*100+b.Litres; {
+		case x > y:
+			return -1
+		case x < y:
+			return 1
+		}
+		return 0
+	})
+	return out, nil
+}
+
+func piled(ix *shop.Index, it *shop.Item) Piled {
+	x := Piled{Item: it.ID, Name: it.Name, Count: it.Number(), Uses: it.UsesPerWeek, Goes: it.GoesTo, Review: it.Review}
+	rest := it.Number()
+	for _, h := range ix.Homes(it.ID) {
+		p := ix.Place(h.Place)
+		x.Place = p.ID
+		if keeping.Of(p).Hangs() {
+			size := it.SizeIn(p.Kind)
+			x.Wall += size.W.Metres() * size.H.Metres() * float64(h.Number(it))
+			rest -= h.Number(it)
+		}
+	}
+	x.Litres = it.W.MM() * it.H.MM() * it.D.MM() / 1e6 * float64(max(0, rest))
+	return x
+}
+
+// Won is what goes once everything is gone that is to go.
+type Won struct {
+	Things int     `json:"things"`
+	Wall   float64 `json:"wall" doc:"m²"`
+	Litres float64 `json:"litres"`
+}
+
+// Winning sums up what is to go.
+func Winning(s *shop.Shop) (out Won) {
+	ix := shop.NewIndex(s)
+	for i := range s.Items {
+		if it := &s.Items[i]; it.Status == "limbo" && it.GoesTo != "" {
+			x := piled(ix, it)
+			out.Things += x.Count
+			out.Wall += x.Wall
+			out.Litres += x.Litres
+		}
+	}
+	return out
+}
+
+// Ways are what is decided of a thing that does not stay: how it goes.
+var Ways = []string{"sell", "give", "burn", "tip", "friend"}
+
+// Decide on a thing of a pile: keep it, move it elsewhere (it has no home then), let it go one of the ways, or decide by a day.
+func Decide(s *shop.Shop, id, what, day string) error {
+	i := slices.IndexFunc(s.Items, func(it shop.Item) bool { return it.ID == id })
+	if i < 0 {
+		return fmt.Errorf("there is no thing %q", id)
+	}
+	it := &s.Items[i]
+	switch {
+	case what == "keep":
+		it.Keep = true
+		if it.Status == "limbo" {
+			it.Status = ""
+		}
+		it.GoesTo, it.Review = "", ""
+	case what == "elsewhere":
+		s.Homes = slices.DeleteFunc(s.Homes, func(h shop.Home) bool { return h.Item == id })
+		if it.Status == "limbo" {
+			it.Status = ""
+		}
+		it.GoesTo, it.Review = "", ""
+	case what == "decide":
+		if _, err := time.Parse(time.DateOnly, day); err != nil {
+			return fmt.Errorf("%q should be a day as 2027-05-31: by when to decide", day)
+		}
+		it.Status, it.GoesTo, it.Review = "limbo", "", day
+	case slices.Contains(Ways, what):
+		it.Status, it.GoesTo, it.Review, it.Keep = "limbo", what, "", false
+	default:
+		return fmt.Errorf("%q is nothing to decide; there are keep, elsewhere, decide, %v", what, Ways)
+	}
+	return nil
+}
