@@ -487,7 +487,7 @@ function NoPlan({ targets, round, revision }: { targets: readonly Target[]; roun
       {round.items.length > 0 && (
         <div className="mt-3 max-w-180">
           <Part title="Just an hour">
-            <Labelled label="The best use of" after="minutes, most seconds a week for each first:" width="">
+            <Labelled label="The best use of" after="minutes, most seconds a week for each first:" width="w-110">
               <TypedIn
                 key={minutes}
                 value={String(minutes)}
@@ -534,7 +534,7 @@ function Worth({ w }: { w: Worthwhile }) {
           void navigate("/round");
         }}
       >
-        <span className="first-letter:uppercase">{w.says}</span>
+        <span className="block first-letter:uppercase">{w.says}</span>
         {w.do === "look" && <span className="block text-small text-quiet">{w.names.join(", ")}</span>}
       </button>
       <span className="narrow text-small text-quiet">{mins(w.minutes)}</span>
