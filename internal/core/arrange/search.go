@@ -173,7 +173,7 @@ func (p *problem) solve(school School, o Options) (Proposal, bool) {
 	lawfulOnes := 0
 	for _, f := range walked {
 		x, ok := p.proposal(f.at)
-		if !ok || slices.Equal(f.at, start) {
+		if !ok {
 			continue
 		}
 		x.School, x.Bound, x.Follow = school, bound, followed(x.Shop, p.area.ID)
