@@ -38,8 +38,8 @@ export const groups: readonly Group[] = [
   { name: "Room", screens: [survey, floor] },
   { name: "Things", screens: [belongings, ticks] },
   { name: "Storage", screens: [places] },
-  { name: "Homes", screens: [round, fit, first, evenings] },
-  { name: "Today", screens: [find] },
+  { name: "Homes", screens: [round, fit, first] },
+  { name: "Today", screens: [find, evenings] },
   { name: "The shop", screens: [history, facts, begin] },
 ];
 
