@@ -282,11 +282,7 @@ func (r *run) problem(sh *shop.Shop, stop func() bool) (*fit.Problem, error) {
 	if r.now().Mode != "" || r.asked != nil {
 		return fit.NewUntil(sh, stop)
 	}
-	scenes, err := scene.ByHours(sh)
-	if err != nil {
-		return nil, err
-	}
-	return fit.In(scenes, stop)
+	return fit.ByHours(sh, stop)
 }
 
 // byModes says what homes mean in each mode of the shop.

@@ -10,7 +10,6 @@ import (
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/next"
 	"hobrak/internal/core/round"
-	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 )
 
@@ -81,10 +80,8 @@ func viewOf(p *fit.Problem, revision int64) *view {
 	v.going = sync.OnceValue(func() map[string]string { return v.goings() })
 	v.hours = sync.OnceValue(func() *fit.Arrangement {
 		if len(v.shop.Modes) > 0 {
-			if scenes, err := scene.ByHours(v.shop); err == nil {
-				if in, err := fit.In(scenes, func() bool { return false }); err == nil {
-					return in.AsItIs()
-				}
+			if in, err := fit.ByHours(v.shop, func() bool { return false }); err == nil {
+				return in.AsItIs()
 			}
 		}
 		return v.asIs

@@ -209,9 +209,7 @@ func figuresOf(s *shop.Shop, area *shop.Area) Figures {
 	}
 	f.Feed = short(s, area)
 	if scenes, err := scene.ByHours(s); err == nil {
-		for i := range scenes.All {
-			f.Handling += scenes.All[i].Share * scenes.All[i].Week(s.Homes)
-		}
+		f.Handling = scenes.Week(s.Homes)
 	}
 	return f
 }
@@ -230,11 +228,7 @@ func followed(s *shop.Shop, area string) Follow {
 
 // WithHomes is a shop with the homes that a short search finds best in all its modes by their hours.
 func WithHomes(s *shop.Shop) (*shop.Shop, error) {
-	scenes, err := scene.ByHours(s)
-	if err != nil {
-		return nil, err
-	}
-	p, err := fit.In(scenes, func() bool { return false })
+	p, err := fit.ByHours(s, func() bool { return false })
 	if err != nil {
 		return nil, err
 	}

@@ -1,14 +1,13 @@
 package arrange
 
 import (
-	"fmt"
-
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
 
-// Shortest is the first proposal in which less is walked than as it stands and no more rules are broken, with the shop as it would be; the shop as it stands when nothing is better. With a
-// mode the spots that movable stations have in it are looked for, and everything else stays.
+// Shortest is the first proposal in which less is walked than as it stands and no more rules are broken, with the shop as it would
+// be; the shop as it stands when nothing is better. With a mode the spots that movable stations have in it are looked for, and
+// everything else stays.
 func Shortest(s *shop.Shop, in string, o Options) (*Proposal, error) {
 	look := s
 	if in != "" {
@@ -36,10 +35,6 @@ func Shortest(s *shop.Shop, in string, o Options) (*Proposal, error) {
 	if err != nil {
 		return nil, err
 	}
-	area := shop.NewIndex(look).Area(o.Area)
-	if area == nil {
-		return nil, fmt.Errorf("there is no area %q", o.Area)
-	}
 	var best *Proposal
 	for i := range all {
 		if x := &all[i]; x.After.Walking < x.Before.Walking && x.After.Clashes <= x.Before.Clashes {
@@ -48,14 +43,14 @@ func Shortest(s *shop.Shop, in string, o Options) (*Proposal, error) {
 		}
 	}
 	if best == nil {
-		f := figuresOf(look, area)
-		best = &Proposal{Moved: []Moved{}, Before: f, After: f, Bound: f.Walking}
-		if len(all) > 0 {
-			best.Bound = all[0].Bound
+		best = &Proposal{Moved: []Moved{}, Shop: s.Clone()}
+		if len(all) > 0 { // what is known of how it stands
+			best.Before, best.Stays, best.Bound = all[0].Before, all[0].Stays, all[0].Bound
+		} else {
+			best.Before, best.Stays = figuresOf(look, shop.NewIndex(look).Area(o.Area)), followed(look, o.Area)
+			best.Bound = best.Before.Walking
 		}
-		stays := followed(look, o.Area)
-		best.Follow, best.Stays = stays, stays
-		best.Shop = s.Clone()
+		best.After, best.Follow = best.Before, best.Stays
 		return best, nil
 	}
 	if in == "" {

@@ -88,6 +88,15 @@ func New(s *shop.Shop) (*Problem, error) { return NewUntil(s, func() bool { retu
 // In is the problem of a shop in some scenes, likewise.
 func In(scenes *scene.Scenes, stop func() bool) (*Problem, error) { return problem(scenes, stop) }
 
+// ByHours is the problem of a shop in all its modes, each by its hours; as it stands when there are none.
+func ByHours(s *shop.Shop, stop func() bool) (*Problem, error) {
+	scenes, err := scene.ByHours(s)
+	if err != nil {
+		return nil, err
+	}
+	return problem(scenes, stop)
+}
+
 // NewUntil is New that gives up with ErrStopped when stop says so; it is asked often, by
 // several at once.
 func NewUntil(s *shop.Shop, stop func() bool) (*Problem, error) {

@@ -16,7 +16,6 @@ import (
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/length"
-	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
 )
@@ -109,7 +108,7 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	if o.Progress == nil {
 		o.Progress = func(float64, string) {}
 	}
-	now, err := inModes(s)
+	now, err := fit.ByHours(s, func() bool { return false })
 	if err != nil {
 		return nil, err
 	}
@@ -155,19 +154,9 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	return out, out.left()
 }
 
-// inModes is the problem of a shop in all its modes, each by its hours: storage that one does not get at half of the week is worth
-// half as much.
-func inModes(s *shop.Shop) (*fit.Problem, error) {
-	scenes, err := scene.ByHours(s)
-	if err != nil {
-		return nil, err
-	}
-	return fit.In(scenes, func() bool { return false })
-}
-
-// homes for everything, in all modes.
+// homes for everything, in all modes by their hours: storage that one does not get at half of the week is worth half as much.
 func homes(s *shop.Shop, o fit.Options) (*fit.Plan, error) {
-	p, err := inModes(s)
+	p, err := fit.ByHours(s, func() bool { return false })
 	if err != nil {
 		return nil, err
 	}

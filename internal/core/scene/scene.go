@@ -202,6 +202,14 @@ func (s *Scenes) Where(u *access.Use, place int, g keeping.Grip) (in, not []Scen
 	return in, not
 }
 
+// Week is the weekly handling of the things of the shop, were these their homes: the mean over the scenes.
+func (s *Scenes) Week(homes []shop.Home) (sum float64) {
+	for i := range s.All {
+		sum += s.All[i].Share * s.All[i].Week(homes)
+	}
+	return sum
+}
+
 // Week is the weekly handling of the things of the shop in a scene, were these their homes:
 // what has none, or none that can be reached there, counts as without.
 func (x *Scene) Week(homes []shop.Home) (sum float64) {
