@@ -87,22 +87,13 @@ func (s *Server) aimAt(ctx context.Context, in *struct {
 	if err := dayOrNone(in.Body.Judge, "body.judge"); err != nil {
 		return nil, err
 	}
-	r, err := s.run(in.ID)
+	r, err := s.finished(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
-	if err := r.wait(ctx); err != nil {
-		return nil, err
-	}
-	if q := r.now().Question; q != "" {
-		return nil, huma.Error422UnprocessableEntity("this plan answers a question ("+q+"); change the shop itself and fit again", &huma.ErrorDetail{Location: "path.id", Value: in.ID})
-	}
-	if r.made != nil && in.Body.part() {
-		return nil, huma.Error422UnprocessableEntity("a plan with new storage is taken over as a whole", &huma.ErrorDetail{Location: "body"})
-	}
-	part, _, err := r.take(&in.Body.Taken)
+	part, _, err := r.wanted(&in.Body.Taken)
 	if err != nil {
-		return nil, problem(err)
+		return nil, err
 	}
 	out := Aimed{}
 	today := time.Now().Format(time.DateOnly)
@@ -228,14 +219,6 @@ type LeftThing struct {
 	Why  string `json:"why"`
 }
 
-// pace of a shop.
-func pace(sh *shop.Shop) float64 {
-	if p := sh.Settings.Pace; p > 0 {
-		return p
-	}
-	return 1
-}
-
 func (s *Server) evenings(_ context.Context, in *struct {
 	Minutes float64 `query:"minutes" minimum:"1" maximum:"600" default:"60" doc:"how long an evening is"`
 	First   int     `query:"first" minimum:"0" maximum:"500" doc:"so many evenings are enough; all when left out"`
@@ -252,10 +235,11 @@ func (s *Server) evenings(_ context.Context, in *struct {
 	out.Name = t.Name
 	ix := shop.NewIndex(sh)
 	for _, l := range t.Left {
-		out.Left = append(out.Left, LeftThing{l.Item, ix.Name(l.Item), l.Why})
+		x := LeftThing{Item: l.Item, Name: l.Item, Why: l.Why}
 		if it := ix.Item(l.Item); it != nil {
-			out.Left[len(out.Left)-1].Name = it.Name
+			x.Name = it.Name
 		}
+		out.Left = append(out.Left, x)
 	}
 	then, gone, err := moves.Toward(sh, t)
 	out.Gone = append(out.Gone, gone...)
@@ -263,7 +247,7 @@ func (s *Server) evenings(_ context.Context, in *struct {
 		out.Why = err.Error()
 		return &body[Evenings]{out}, nil
 	}
-	o := moves.Options{Minutes: in.Minutes, Pace: pace(sh), First: in.First}
+	o := moves.Options{Minutes: in.Minutes, Pace: sh.Settings.OwnPace(), First: in.First}
 	for _, l := range t.Left {
 		o.Leave = append(o.Leave, l.Item)
 	}
@@ -320,12 +304,12 @@ func (s *Server) tickStep(ctx context.Context, in *struct {
 			return huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.step", Message: err.Error()})
 		}
 		if took := in.Body.Took; took > 0 && x.Minutes > 0 {
-			p := pace(sh)
+			p := sh.Settings.OwnPace()
 			if ratio := p * took / x.Minutes; ratio >= quickest && ratio <= slowest {
 				sh.Settings.Pace = min(5, max(.2, (1-learning)*p+learning*ratio))
 			}
 		}
-		out.Pace = pace(sh)
+		out.Pace = sh.Settings.OwnPace()
 		return nil
 	})
 	if err != nil {
@@ -352,9 +336,7 @@ func tick(sh *shop.Shop, t *shop.Target, x *moves.Step) error {
 		if x.Parts > x.Part {
 			return nil // only begun: it is there once it is done
 		}
-		targets := sh.Targets
 		*sh = *moves.Built(sh, then, x)
-		sh.Targets = targets
 		return nil
 	}
 	ix := shop.NewIndex(sh)
@@ -481,12 +463,10 @@ func (s *Server) decide(ctx context.Context, in *struct {
 // goings are what is on its way: for each thing that the target has elsewhere, in words.
 func (v *view) goings() map[string]string {
 	out := map[string]string{}
-	id := v.shop.Settings.Target
-	k := slices.IndexFunc(v.shop.Targets, func(t shop.Target) bool { return t.ID == id })
-	if id == "" || k < 0 {
+	t, err := targetOf(v.shop, v.shop.Settings.Target)
+	if err != nil {
 		return out
 	}
-	t := &v.shop.Targets[k]
 	for _, l := range t.Left {
 		out[l.Item] = ""
 	}

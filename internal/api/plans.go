@@ -216,30 +216,45 @@ func (s *Server) comparePlan(ctx context.Context, in *byID) (*body[Proposal], er
 	return &body[Proposal]{*p}, nil
 }
 
+// finished is a run of which the search has ended.
+func (s *Server) finished(ctx context.Context, id string) (*run, error) {
+	r, err := s.run(id)
+	if err != nil {
+		return nil, err
+	}
+	return r, r.wait(ctx)
+}
+
+// wanted is take of a plan that can be carried out: none that answers a question, and one with new storage as a whole.
+func (r *run) wanted(t *Taken) (fit.Part, int, error) {
+	if q := r.now().Question; q != "" {
+		return fit.Part{}, 0, huma.Error422UnprocessableEntity("this plan answers a question ("+q+"); change the shop itself and fit again", &huma.ErrorDetail{Location: "path.id", Value: fmt.Sprint(r.id)})
+	}
+	if r.made != nil && t.part() {
+		return fit.Part{}, 0, huma.Error422UnprocessableEntity("a plan with new storage is taken over as a whole", &huma.ErrorDetail{Location: "body"})
+	}
+	part, n, err := r.take(t)
+	if err != nil {
+		return part, n, problem(err)
+	}
+	return part, n, nil
+}
+
 func (s *Server) acceptPlan(ctx context.Context, in *struct {
 	Match
 	ID   string `path:"id"`
 	Body Taken
 }) (*body[Accepted], error) {
-	r, err := s.run(in.ID)
+	r, err := s.finished(ctx, in.ID)
 	if err != nil {
-		return nil, err
-	}
-	if err := r.wait(ctx); err != nil {
 		return nil, err
 	}
 	if err := s.store.Fresh(ctx, in.rev); err != nil {
 		return nil, problem(err)
 	}
-	if q := r.now().Question; q != "" {
-		return nil, huma.Error422UnprocessableEntity("this plan answers a question ("+q+"); change the shop itself and fit again", &huma.ErrorDetail{Location: "path.id", Value: in.ID})
-	}
-	if r.made != nil && in.Body.part() {
-		return nil, huma.Error422UnprocessableEntity("a plan with new storage is taken over as a whole", &huma.ErrorDetail{Location: "body"})
-	}
-	part, moved, err := r.take(&in.Body)
+	part, moved, err := r.wanted(&in.Body)
 	if err != nil {
-		return nil, problem(err)
+		return nil, err
 	}
 	what := fmt.Sprintf("plan %d accepted", r.id)
 	if in.Body.part() {

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -113,9 +112,9 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if w := in.Body.Wished; w != nil && *w != "" {
-		if _, err := time.Parse(time.DateOnly, *w); err != nil {
-			return nil, huma.Error422UnprocessableEntity("a day is written as 2027-05-31", &huma.ErrorDetail{Location: "body.wished", Message: "a day is written as 2027-05-31", Value: *w})
+	if w := in.Body.Wished; w != nil {
+		if err := dayOrNone(*w, "body.wished"); err != nil {
+			return nil, err
 		}
 	}
 	var blocked *floor.Blocked

@@ -95,14 +95,7 @@ func (h *Hands) with(k, place int, spot pack.Spot) int {
 }
 
 // Under tells whether something else lies on them, so that they cannot be taken.
-func (h *Hands) Under(k int) bool {
-	p := &h.e.parcels[k]
-	if p.place == none {
-		return false
-	}
-	arms, ok := h.e.spaces[p.place].(*pack.Arms)
-	return ok && len(arms.On(k)) > 0
-}
+func (h *Hands) Under(k int) bool { return len(h.Over(k)) > 0 }
 
 // Take them out of their place.
 func (h *Hands) Take(k int) {
@@ -118,51 +111,66 @@ func (h *Hands) Split(k, n int) int {
 		h.Take(k)
 		return k
 	}
+	h.grow(k, -n)
+	return h.Pick(p.item, n)
+}
+
+// grow makes a pile larger or smaller where it lies.
+func (h *Hands) grow(k, by int) {
+	p := &h.e.parcels[k]
 	place, spot := p.place, p.spot
 	h.Take(k)
-	h.e.parcels[k].n -= n
+	p.n += by
 	if place != none {
 		h.e.put(k, place, spot, 0)
 	}
-	return h.Pick(h.e.parcels[k].item, n)
 }
 
 // Lay them at a home, exactly there. The error says what is in the way; then nothing is changed. Pieces of the same item that lie
 // there already count as one with them.
 func (h *Hands) Lay(k int, at *shop.Home) error {
+	_, err := h.Put(k, at)
+	return err
+}
+
+// Put is Lay that can be taken back.
+func (h *Hands) Put(k int, at *shop.Home) (back func(), err error) {
 	e := h.e
 	p := &e.parcels[k]
 	place := e.ways.PlaceNumber(at.Place)
 	if place < 0 {
-		return fmt.Errorf("there is no place %q", at.Place)
+		return nil, fmt.Errorf("there is no place %q", at.Place)
 	}
 	spot := keeping.SpotOf(&e.shop.Places[place], at)
-	with := h.with(k, place, spot)
-	n, own := p.n, spot
-	if with != none {
-		n += e.parcels[with].n
-		own = e.parcels[with].spot
-		e.take(with)
-	}
-	back := func() {
+	with, n, had := h.with(k, place, spot), p.n, 0
+	apart := func() {
 		if with != none {
-			e.put(with, place, own, 0)
+			e.parcels[with].n = had
+			e.put(with, place, spot, 0)
 		}
 	}
-	if over, what := e.overloaded(p.item, n, place); over > 0 {
-		back()
-		return fmt.Errorf("%s would carry %s too much", what, over)
+	if with != none {
+		had = e.parcels[with].n
+		e.take(with)
 	}
-	if err := e.spaces[place].Allows(keeping.Thing(&e.shop.Places[place], &e.shop.Items[p.item], n), spot); err != nil {
-		back()
-		return err
+	if over, what := e.overloaded(p.item, n+had, place); over > 0 {
+		apart()
+		return nil, fmt.Errorf("%s would carry %s too much", what, over)
+	}
+	if err := e.spaces[place].Allows(keeping.Thing(&e.shop.Places[place], &e.shop.Items[p.item], n+had), spot); err != nil {
+		apart()
+		return nil, err
 	}
 	if with != none {
 		e.parcels[with].n = 0
 	}
-	p.n = n
+	p.n = n + had
 	e.put(k, place, spot, 0)
-	return nil
+	return func() {
+		e.take(k)
+		e.parcels[k].n = n
+		apart()
+	}, nil
 }
 
 // Room for them somewhere for a while: the first free spot in a place that takes them, of those that may be used; false when
@@ -196,46 +204,14 @@ func (h *Hands) Join(k, split int) {
 	if k == split {
 		return
 	}
-	p := &h.e.parcels[k]
-	place, spot := p.place, p.spot
-	h.Take(k)
-	h.e.parcels[k].n += h.e.parcels[split].n
+	h.grow(k, h.e.parcels[split].n)
 	h.e.parcels[split].n = 0
-	if place != none {
-		h.e.put(k, place, spot, 0)
-	}
 }
 
 // Back puts them where they lay, whatever is there: it is for what was taken and not laid elsewhere.
 func (h *Hands) Back(k int, at *shop.Home) {
 	place := h.e.ways.PlaceNumber(at.Place)
 	h.e.put(k, place, keeping.SpotOf(&h.e.shop.Places[place], at), 0)
-}
-
-// Put is Lay that can be taken back.
-func (h *Hands) Put(k int, at *shop.Home) (back func(), err error) {
-	e := h.e
-	place := e.ways.PlaceNumber(at.Place)
-	with, n := none, e.parcels[k].n
-	if place >= 0 {
-		with = h.with(k, place, keeping.SpotOf(&e.shop.Places[place], at))
-	}
-	had := 0
-	if with != none {
-		had = e.parcels[with].n
-	}
-	if err := h.Lay(k, at); err != nil {
-		return nil, err
-	}
-	spot := e.parcels[k].spot
-	return func() {
-		e.take(k)
-		e.parcels[k].n = n
-		if with != none {
-			e.parcels[with].n = had
-			e.put(with, place, spot, 0)
-		}
-	}, nil
 }
 
 // Over are the numbers of what lies on them.

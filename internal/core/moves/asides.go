@@ -57,7 +57,7 @@ func (w *work) asides() {
 // evacs is how many nodes put something aside.
 func (w *work) evacs() (n int) {
 	for i := range w.nodes {
-		if w.nodes[i].evac == -2 {
+		if w.nodes[i].puts() {
 			n++
 		}
 	}
@@ -70,7 +70,9 @@ func (w *work) aside(i int) {
 	if n.evac >= 0 {
 		return
 	}
-	e := node{do: Carry, item: n.item, n: n.n, from: n.from, held: -1, evac: -2, of: i, people: n.people, name: n.name, caution: n.caution, minutes: (begin + grasp) * w.o.Pace}
+	e := newNode(Carry, n.name)
+	e.item, e.n, e.from, e.of = n.item, n.n, n.from, i
+	e.people, e.caution, e.minutes = n.people, n.caution, (begin+grasp)*w.o.Pace
 	e.left = e.minutes
 	it := &w.both.Items[n.item]
 	e.gain = w.cost(0, it, w.heldHome(n.from), n.n) - w.cost(0, it, nil, n.n)
@@ -120,7 +122,7 @@ func (t *trial) grow() {
 	}
 	for i := range t.w.nodes {
 		n := &t.w.nodes[i]
-		if n.evac == -2 {
+		if n.puts() {
 			continue
 		}
 		if n.do == Carry && n.to != nil {
@@ -146,7 +148,7 @@ func (t *trial) again(list []int) {
 // freed has those looked at that want to go where something lay.
 func (t *trial) freed(i int) {
 	if n := &t.w.nodes[i]; n.from >= 0 {
-		t.again(t.at[t.w.root(t.w.wasAt(n.from))])
+		t.again(t.at[t.w.root(t.w.began[n.from])])
 	}
 	t.again(t.waits[i])
 	if e := t.w.nodes[i].evac; e >= 0 {
@@ -194,11 +196,11 @@ func (t *trial) try(i int) bool {
 	w := t.w
 	n := &w.nodes[i]
 	for _, a := range n.after {
-		if !t.isDone(a) && !(w.nodes[a].evac == -2 && t.inHand[w.nodes[a].of]) && !(n.do != Carry && w.nodes[a].do == Carry && t.inHand[a]) {
+		if !t.isDone(a) && !(w.nodes[a].puts() && t.inHand[w.nodes[a].of]) && !(n.do != Carry && w.nodes[a].do == Carry && t.inHand[a]) {
 			return false
 		}
 	}
-	if n.do == Carry && n.evac != -2 {
+	if n.do == Carry && !n.puts() {
 		held := t.inHand[i]
 		if !held && n.from >= 0 && !t.lift(i) {
 			return false
@@ -238,7 +240,7 @@ func (t *trial) run() {
 		i := t.look[0]
 		t.look = t.look[1:]
 		t.looked[i] = false
-		if !t.done[i] && t.w.nodes[i].evac != -2 {
+		if !t.done[i] && !t.w.nodes[i].puts() {
 			t.try(i)
 		}
 	}
@@ -255,7 +257,7 @@ func (t *trial) all() {
 // left are the things still to be carried that lie in a place.
 func (t *trial) left() (out []int) {
 	for i := range t.done {
-		if n := &t.w.nodes[i]; !t.done[i] && n.do == Carry && n.evac != -2 && n.from >= 0 && !t.inHand[i] {
+		if n := &t.w.nodes[i]; !t.done[i] && n.do == Carry && !n.puts() && n.from >= 0 && !t.inHand[i] {
 			out = append(out, i)
 		}
 	}

@@ -38,17 +38,7 @@ type packer struct {
 // along (as jobs are ordered that wait for each other: Sidney, Operations Research 23, 1975).
 func (w *work) evenings() (*Plan, error) {
 	p := &packer{w: w, plan: &Plan{Evenings: []Evening{}, Stuck: []string{}}, blocked: map[int]string{}}
-	for i, s := range [2]*shop.Shop{w.now, w.target} {
-		for k := range w.scenes[i].All {
-			x := &w.scenes[i].All[k]
-			v := x.Share * x.Week(s.Homes)
-			if i == 0 {
-				p.plan.Handling.Now += v
-			} else {
-				p.plan.Handling.Target += v
-			}
-		}
-	}
+	p.plan.Handling = Handling{w.scenes[0].Week(w.now.Homes), w.scenes[1].Week(w.target.Homes)}
 	p.handling = p.plan.Handling.Now
 	p.ways()
 	p.opens()
@@ -80,11 +70,7 @@ func (w *work) evenings() (*Plan, error) {
 	if !p.cut {
 		p.rest()
 	}
-	for i := range w.nodes {
-		if n := &w.nodes[i]; n.evac == -2 {
-			p.plan.Temporary++
-		}
-	}
+	p.plan.Temporary = w.evacs()
 	return p.plan, nil
 }
 
@@ -112,7 +98,7 @@ func (p *packer) ways() {
 	for i := range w.nodes {
 		n := &w.nodes[i]
 		p.after[i] = slices.Clone(n.after)
-		if n.do == Carry && n.evac != -2 && n.from >= 0 {
+		if n.do == Carry && !n.puts() && n.from >= 0 {
 			at := w.hands.Held(n.from).Home.Place
 			leaving[at] = append(leaving[at], i)
 			if n.evac >= 0 {
@@ -122,7 +108,7 @@ func (p *packer) ways() {
 	}
 	for i := range w.nodes {
 		n := &w.nodes[i]
-		if n.do != Carry || n.evac == -2 || n.to == nil {
+		if n.do != Carry || n.puts() || n.to == nil {
 			continue
 		}
 		for _, j := range leaving[n.to.Place] {
@@ -134,23 +120,14 @@ func (p *packer) ways() {
 				lies -= aside[o.from]
 			}
 			if j != i && w.hands.Clash(o.item, lies, &at, n.item, w.all(n), n.to) {
-				if o.evac >= 0 {
-					j = o.evac
-				}
-				p.after[i] = append(p.after[i], j)
+				p.after[i] = append(p.after[i], w.out(j))
 			}
 		}
 		for _, k := range w.over(n.from) { // what lies on it goes first
 			for _, j := range leaving[w.hands.Held(n.from).Home.Place] {
 				if o := &w.nodes[j]; o.from == k {
-					if o.evac >= 0 {
-						j = o.evac
-					}
-					first := i
-					if n.evac >= 0 {
-						first = n.evac
-					}
-					p.after[first] = append(p.after[first], j)
+					first := w.out(i)
+					p.after[first] = append(p.after[first], w.out(j))
 				}
 			}
 		}
@@ -192,7 +169,7 @@ func (p *packer) of(i int) *chain {
 	visit(i)
 	// What is put aside on the way is carried on as well: nothing is left lying for long.
 	for _, k := range slices.Clone(c.nodes) {
-		if n := &p.w.nodes[k]; n.evac == -2 {
+		if n := &p.w.nodes[k]; n.puts() {
 			visit(n.of)
 		}
 	}
@@ -207,7 +184,7 @@ func (p *packer) opens() {
 	p.key = -1
 	most := 0
 	for i := range p.w.nodes {
-		if p.w.nodes[i].evac != -2 {
+		if !p.w.nodes[i].puts() {
 			p.of(i)
 		}
 	}
@@ -228,7 +205,7 @@ func (p *packer) next() *chain {
 	rate := func(c *chain) float64 { return c.gain / max(.1, c.minutes) }
 	for i := range p.w.nodes {
 		n := &p.w.nodes[i]
-		if n.done || n.evac == -2 {
+		if n.done || n.puts() {
 			continue
 		}
 		c := p.of(i)
@@ -278,7 +255,7 @@ func (p *packer) end() {
 		e.Minutes += e.Steps[i].Minutes
 	}
 	for i := range p.w.nodes {
-		if n := &p.w.nodes[i]; n.evac == -2 && n.done && !p.w.nodes[n.of].done {
+		if n := &p.w.nodes[i]; n.puts() && n.done && !p.w.nodes[n.of].done {
 			e.Aside++
 		}
 	}
@@ -333,16 +310,9 @@ func (p *packer) part(k int, minutes float64) {
 	if n.parts == 0 {
 		n.parts = 1 + int(math.Ceil((n.left-minutes)/p.w.o.Minutes))
 	}
-	part := 1
-	for _, e := range p.plan.Evenings {
-		for i := range e.Steps {
-			if e.Steps[i].What == n.unit && e.Steps[i].Do == n.do {
-				part = e.Steps[i].Part + 1
-			}
-		}
-	}
+	n.part++
 	p.n++
-	p.evening.Steps = append(p.evening.Steps, Step{N: p.n, Do: n.do, What: n.unit, Name: n.name, Minutes: minutes, People: n.people, Part: part, Parts: n.parts, Caution: n.caution})
+	p.evening.Steps = append(p.evening.Steps, Step{N: p.n, Do: n.do, What: n.unit, Name: n.name, Minutes: minutes, People: n.people, Part: n.part, Parts: n.parts, Caution: n.caution})
 	n.left -= minutes
 	p.left -= minutes
 	for _, i := range p.within[k] {
@@ -369,7 +339,7 @@ func (p *packer) do(k int) string {
 		if n.parts > 0 {
 			s.Part, s.Parts = n.parts, n.parts
 		}
-	case n.evac == -2:
+	case n.puts():
 		if why := p.putAside(k, &s); why != "" {
 			return why
 		}
@@ -432,14 +402,6 @@ func (p *packer) putAside(k int, s *Step) string {
 	return ""
 }
 
-// lain is how wide and deep n pieces lie beside each other or stacked to some hand's breadths, mm.
-func lain(it *shop.Item, n int) (w, d float64) {
-	sides := []float64{it.W.MM(), it.H.MM(), it.D.MM()}
-	slices.Sort(sides)
-	layers := max(1, math.Floor(300/max(1, sides[0])))
-	return sides[2], sides[1] * math.Ceil(float64(n)/layers)
-}
-
 // carry pieces to their goal.
 func (p *packer) carry(k int, s *Step) string {
 	w := p.w
@@ -500,7 +462,7 @@ func (p *packer) rest() {
 	}
 	for i := range w.nodes {
 		n := &w.nodes[i]
-		if n.done || n.evac == -2 {
+		if n.done || n.puts() {
 			continue
 		}
 		why := p.blocked[i]

@@ -28,10 +28,7 @@ const look = 1.0
 // dust, for whatever time is left. No thing is in two of them.
 func BestUse(e *fit.Arrangement, minutes float64) []Worthwhile {
 	s := e.Map().Shop
-	pace := max(s.Settings.Pace, 0)
-	if pace == 0 {
-		pace = 1
-	}
+	pace := s.Settings.OwnPace()
 	var all []Worthwhile
 	for i := range s.Items {
 		it := &s.Items[i]

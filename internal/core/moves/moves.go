@@ -133,7 +133,7 @@ func Done(homes []shop.Home, items func(id string) *shop.Item, s *Step) []shop.H
 	}
 	if s.From != nil {
 		for i := range out {
-			if h := &out[i]; same(h, s.From) {
+			if h := &out[i]; Same(h, s.From) {
 				if n := h.Number(it) - s.Count; n > 0 {
 					set(i, n)
 				} else {
@@ -145,7 +145,7 @@ func Done(homes []shop.Home, items func(id string) *shop.Item, s *Step) []shop.H
 	}
 	if s.To != nil {
 		for i := range out {
-			if same(&out[i], s.To) {
+			if Same(&out[i], s.To) {
 				set(i, out[i].Number(it)+s.Count)
 				return out
 			}
@@ -158,9 +158,7 @@ func Done(homes []shop.Home, items func(id string) *shop.Item, s *Step) []shop.H
 }
 
 // Same tells whether two homes are one spot of one item, whatever the numbers there.
-func Same(a, b *shop.Home) bool { return same(a, b) }
-
-func same(a, b *shop.Home) bool {
+func Same(a, b *shop.Home) bool {
 	x, y := *a, *b
 	x.N, y.N, x.Locked, y.Locked = 0, 0, false, false
 	return x == y

@@ -11,12 +11,12 @@ import (
 // Toward is a shop as a target has it, and what of the target there is no more, in words. What the target does not know, as things
 // that came since, stays where it is. The error says why the shop cannot be like that any more.
 func Toward(now *shop.Shop, t *shop.Target) (*shop.Shop, []string, error) {
-	out := now.Clone()
-	gone := []string{}
+	was := *now
 	if t.Storage {
-		out.Places, out.Containers = slices.Clone(t.Places), slices.Clone(t.Containers)
-		out = out.Clone()
+		was.Places, was.Containers = t.Places, t.Containers
 	}
+	out := was.Clone()
+	gone := []string{}
 	for _, x := range t.Stations {
 		k := slices.IndexFunc(out.Stations, func(st shop.Station) bool { return st.ID == x.ID })
 		if k < 0 {

@@ -18,6 +18,10 @@ const (
 	HighWeight = 5.0
 )
 
+// OneLifts is what one person lifts now and then, kg; more is for two (the guideline of the British HSE for a man at the height of
+// the elbow).
+const OneLifts = 25.0
+
 // From bestHeight the equation allows most, and travel up to freeTravel costs nothing, both in mm.
 const (
 	bestHeight = 750.0

@@ -12,6 +12,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
 )
 
@@ -20,7 +21,6 @@ const (
 	pushSpeed = 500.0 // mm/s
 	brakes    = 10.0
 	fold      = 20.0
-	liftKG    = 25.0 // more is lifted by two: the guideline of the British HSE for one man at the height of the elbow
 	hoist     = 60.0
 	fetch     = 30.0 // in or out of the room, besides the way
 	// Rolling resistance of hard casters as a share of the weight, the upper end of what ISO 11228-2 expects, and the
@@ -403,7 +403,7 @@ func (p *problem) move(n now, i int, to uint8, way float64) Move {
 	case "hoist", "let down":
 		m.Seconds = hoist
 		m.Caution = "nobody and nothing under it while it moves; within what hoist and joists are rated for"
-		if b.kg > liftKG && !b.rated {
+		if b.kg > reach.OneLifts && !b.rated {
 			m.People = 2
 			m.Caution = fmt.Sprintf("%.0f kg are for two people, or for a hoist that is rated for them; nobody and nothing under it", b.kg)
 		}

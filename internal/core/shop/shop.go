@@ -65,6 +65,14 @@ type Settings struct {
 	Notes           string             `json:"notes,omitempty" doc:"free text"`
 }
 
+// OwnPace is how much longer than usual building and moving takes here; 1 when nothing is said.
+func (s *Settings) OwnPace() float64 {
+	if s.Pace > 0 {
+		return s.Pace
+	}
+	return 1
+}
+
 // Job is what is made again and again.
 type Job struct {
 	Name     string   `json:"name" need:"yes" doc:"what is made"`
