@@ -78,8 +78,8 @@ func (r Roof) At(q geometry.Point) float64 {
 // Slopes tells whether it is not as high everywhere.
 func (r Roof) Slopes() bool { return r.shape == "sloped" || len(r.planes) > 1 }
 
-// lowest height over a footprint.
-func (r Roof) lowest(g geometry.Polygon) float64 {
+// Lowest height over a footprint.
+func (r Roof) Lowest(g geometry.Polygon) float64 {
 	z := math.Inf(1)
 	for _, q := range g {
 		z = min(z, r.At(q))
@@ -197,7 +197,7 @@ func (f *finder) ceiling() Ceiling {
 			}
 			x, y := low.X+float64(c)*step, low.Y+float64(r)*step
 			g := geometry.Polygon{{X: x, Y: y}, {X: x + step, Y: y}, {X: x + step, Y: y + step}, {X: x, Y: y + step}}
-			top := f.roof.lowest(g)
+			top := f.roof.Lowest(g)
 			out.mean += f.roof.At(geometry.Point{X: x + step/2, Y: y + step/2})
 			squares++
 			s := square{floor: f.head, limit: Limit{"head", "", "head room for the tallest person"}}
@@ -223,7 +223,7 @@ func (f *finder) ceiling() Ceiling {
 				}
 			}
 			s.drop = max(0, top-s.floor)
-			if ceilingHeld && top < f.roof.lowest(g) {
+			if ceilingHeld && top < f.roof.Lowest(g) {
 				s.drop = 0 // nothing hangs through what hangs there
 			}
 			if s.drop >= MinDrop {

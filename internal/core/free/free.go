@@ -183,17 +183,18 @@ type Kept struct {
 // KeptClear lists what is kept clear in an area, and the height below which
 // one walks.
 func KeptClear(m *access.Map, a *shop.Area) (kept []Kept, head float64) {
-	f := newFinder(m, a)
-	for _, b := range f.boxes { // the ways on foot are not asked for
-		switch b.limit.Kind {
-		case "door-swing", "panel", "heater", "track":
-			kept = append(kept, Kept{b.limit, b.foot, b.from, b.to})
-		}
+	f := bareFinder(m, a) // what stands and hangs there is not asked for
+	for i := range a.Walls {
+		f.building(i)
+	}
+	for _, b := range f.boxes {
+		kept = append(kept, Kept{b.limit, b.foot, b.from, b.to})
 	}
 	return kept, f.head
 }
 
-func newFinder(m *access.Map, a *shop.Area) *finder {
+// bareFinder knows the area and nothing that is in it.
+func bareFinder(m *access.Map, a *shop.Area) *finder {
 	f := &finder{m: m, area: a, clear: m.Shop.Settings.Clearances(), outline: a.Outline(), roof: NewRoof(a)}
 	for i := range a.Walls {
 		f.frames = append(f.frames, a.Frame(i))
@@ -203,6 +204,11 @@ func newFinder(m *access.Map, a *shop.Area) *finder {
 		tallest = max(tallest, p.Stature.MM())
 	}
 	f.head = tallest + f.clear.Head
+	return f
+}
+
+func newFinder(m *access.Map, a *shop.Area) *finder {
+	f := bareFinder(m, a)
 	bodies := body.In(m.Shop, m.Index, a)
 	for i := range bodies {
 		b, name := &bodies[i], m.Index.Name(bodies[i].ID)
@@ -228,7 +234,7 @@ func newFinder(m *access.Map, a *shop.Area) *finder {
 	if a.Ceiling != nil {
 		for _, c := range a.Ceiling.Features {
 			g := geometry.Rectangle(c.X.MM(), c.Y.MM(), c.W.MM(), c.D.MM(), 0)
-			top := f.roof.lowest(g)
+			top := f.roof.Lowest(g)
 			f.boxes = append(f.boxes, box{foot: g, from: top - c.Drop.MM(), to: math.Inf(1), limit: Limit{"feature", c.ID, c.Kind}})
 		}
 	}

@@ -7,9 +7,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/body"
 	"hobrak/internal/core/feed"
-	"hobrak/internal/core/flow"
 	"hobrak/internal/core/geometry"
-	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 )
@@ -142,17 +140,9 @@ func (w *world) heads() {
 // aids looks for push sticks by what they are pushed past: a hand should find one without a step.
 func (w *world) aids() {
 	var have []geometry.Point
-	for i := range w.s.Homes {
-		h := &w.s.Homes[i]
-		it := w.ix.Item(h.Item)
-		if it == nil {
-			continue
-		}
-		if k, ok := kinds.Sure(it.Name); !ok || k.Kind.Name != "push stick" && k.Kind.Name != "push block" {
-			continue
-		}
-		if p, ok := flow.Spot(w.s, w.ix, w.area, h.Place); ok {
-			have = append(have, p)
+	for _, x := range w.aidsAt {
+		if slices.Contains(pushes, x.kind) {
+			have = append(have, x.spot)
 		}
 	}
 	var missing []string

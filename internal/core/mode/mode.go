@@ -4,7 +4,6 @@ package mode
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -127,6 +126,8 @@ func look(s *shop.Shop, mode string, area string) (*world, *shop.Mode, error) {
 // judge looks for everything that is to be said, and gives the ways.
 func (w *world) judge() []Way {
 	w.found = []Breach{}
+	w.keeps, _ = free.KeptIn(w.s, w.ix, w.area)
+	w.known()
 	w.together()
 	w.ghosts()
 	w.inRoom()
@@ -168,7 +169,9 @@ type world struct {
 	outline geometry.Polygon
 	bodies  []body.Body
 	found   []Breach
-	ids     []string // of what stands in the way, as ways number it
+	keeps   []free.Kept // what the building keeps clear
+	aidsAt  []aid       // what has to be at hand, where it lives
+	ids     []string    // of what stands in the way, as ways number it
 }
 
 func (w *world) add(hard bool, code string, of []string, do, format string, args ...any) {
@@ -192,18 +195,10 @@ func (w *world) hoisted() {
 		}
 		if st := ix.Station(id); st != nil && ix.Area(st.Area).ID == w.area.ID {
 			foot := st.Footprint()
-			top := lowest(roof, foot)
+			top := roof.Lowest(foot)
 			w.bodies = append(w.bodies, body.Body{ID: id, Of: id, Part: body.Hoisted, Foot: foot, From: max(0, top-max(st.H, st.Tall).MM()), To: top, Movable: true})
 		}
 	}
-}
-
-func lowest(roof free.Roof, foot geometry.Polygon) float64 {
-	top := math.Inf(1)
-	for _, p := range foot {
-		top = min(top, roof.At(p))
-	}
-	return top
 }
 
 func (w *world) shapes() []Shape {
@@ -354,7 +349,7 @@ func (w *world) inRoom() {
 		}
 		if slices.ContainsFunc(b.Foot, func(p geometry.Point) bool { return !w.outline.Contains(p) && w.outline.Distance(p) > 5 }) {
 			w.add(true, "outside", []string{b.ID}, "move it in", "%s reaches through a wall", w.called(b.ID))
-		} else if top := lowest(roof, b.Foot); b.To > top+5 {
+		} else if top := roof.Lowest(b.Foot); b.To > top+5 {
 			w.add(true, "roof", []string{b.ID}, "move it to where the ceiling is higher", "%s is %s high, and the ceiling over it only %s", w.called(b.ID), length.Whole(b.To), length.Whole(top))
 		}
 	}
@@ -390,8 +385,7 @@ var keptCodes = map[string]struct {
 
 // kept finds what stands in room that the building needs: where doors swing, before the panel, at a heater.
 func (w *world) kept() {
-	kept, _ := free.KeptIn(w.s, w.ix, w.area)
-	for _, k := range kept {
+	for _, k := range w.keeps {
 		rule, ok := keptCodes[k.Limit.Kind]
 		if !ok {
 			continue

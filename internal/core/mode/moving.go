@@ -6,7 +6,6 @@ import (
 
 	"hobrak/internal/core/body"
 	"hobrak/internal/core/flow"
-	"hobrak/internal/core/free"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/shop"
@@ -113,23 +112,43 @@ func rated(ix *shop.Index, id string) bool {
 // emergency is what must be had at once, by the names of their kinds.
 var emergency = []string{"fire extinguisher", "fire blanket", "first-aid box"}
 
-// helped finds extinguishers and first-aid boxes one does not get to on a way as wide as one walks straight, and those behind
-// the leaf of a door.
-func (w *world) helped(t *terrain) {
-	kept, _ := free.KeptIn(w.s, w.ix, w.area)
+// pushes are what a piece is pushed past a blade with.
+var pushes = []string{"push stick", "push block"}
+
+// aid is something that has to be at hand, by the name of its kind, and the spot before where it lives.
+type aid struct {
+	item  *shop.Item
+	place *shop.Place
+	kind  string
+	spot  geometry.Point
+}
+
+// known finds where extinguishers, first-aid boxes and push sticks live in the area.
+func (w *world) known() {
 	for i := range w.s.Homes {
 		h := &w.s.Homes[i]
 		it, p := w.ix.Item(h.Item), w.ix.Place(h.Place)
 		if it == nil || p == nil {
 			continue
 		}
-		if k, ok := kinds.Sure(it.Name); !ok || !slices.Contains(emergency, k.Kind.Name) {
+		k, ok := kinds.Sure(it.Name)
+		if !ok || !slices.Contains(emergency, k.Kind.Name) && !slices.Contains(pushes, k.Kind.Name) {
 			continue
 		}
-		spot, ok := flow.Spot(w.s, w.ix, w.area, h.Place)
-		if !ok {
+		if spot, ok := flow.Spot(w.s, w.ix, w.area, p.ID); ok {
+			w.aidsAt = append(w.aidsAt, aid{it, p, k.Kind.Name, spot})
+		}
+	}
+}
+
+// helped finds extinguishers and first-aid boxes one does not get to on a way as wide as one walks straight, and those behind
+// the leaf of a door.
+func (w *world) helped(t *terrain) {
+	for _, x := range w.aidsAt {
+		if !slices.Contains(emergency, x.kind) {
 			continue
 		}
+		it, p, spot := x.item, x.place, x.spot
 		if wide, pinch := t.to(spot); wide < w.s.Settings.Clearances().AisleSide-square {
 			of, before := []string{p.ID}, ""
 			if b := w.over(spot); b != nil {
@@ -140,7 +159,7 @@ func (w *world) helped(t *terrain) {
 			w.add(false, "aid", of, "keep the floor before it and the way to it free in every arrangement, or hang it near the door", "one does not get to %s in %s without moving something%s", it.Name, p.ID, before)
 			continue
 		}
-		for _, k := range kept {
+		for _, k := range w.keeps {
 			if k.Limit.Kind == "door-swing" && k.Foot.Contains(spot) {
 				w.add(false, "aid", []string{p.ID, k.Limit.By}, "hang it where no open door covers it", "%s in %s is behind the leaf of %s when that is open", it.Name, p.ID, w.called(k.Limit.By))
 				break
