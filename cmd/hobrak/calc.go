@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"fmt"
 	"strings"
 
@@ -9,7 +8,6 @@ import (
 
 	"hobrak/internal/core/calc"
 	"hobrak/internal/core/length"
-	"hobrak/internal/core/say"
 )
 
 func calcCommand() *cobra.Command {
@@ -47,10 +45,7 @@ func calcCommand() *cobra.Command {
 			if err != nil {
 				return &exit{code: exitInput, err: err, units: length.System(units)}
 			}
-			enc := json.NewEncoder(say.ToJSON(out, length.System(units)))
-			enc.SetEscapeHTML(false)
-			enc.SetIndent("", "  ")
-			return enc.Encode(r)
+			return asJSON(out, length.System(units), r)
 		},
 	}
 	c.Flags().StringVar(&units, "units", "metric", "what bare numbers are: metric (mm, kg) or imperial (in, lb)")

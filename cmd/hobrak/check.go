@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 
@@ -31,13 +30,8 @@ func checkCommand() *cobra.Command {
 				if found == nil {
 					found = []check.Finding{}
 				}
-				out := say.ToJSON(c.OutOrStdout(), s.Settings.Units)
-				defer out.Close()
-				enc := json.NewEncoder(out)
-				enc.SetEscapeHTML(false)
-				enc.SetIndent("", "  ")
-				if err := enc.Encode(found); err != nil {
-					return &exit{code: exitInternal, err: err}
+				if err := printed(c, s, found); err != nil {
+					return err
 				}
 			} else {
 				for _, f := range found {

@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"fmt"
 	"io"
 	"math"
@@ -17,23 +16,9 @@ import (
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/mode"
-	"hobrak/internal/core/say"
 	"hobrak/internal/core/shift"
 	"hobrak/internal/core/shop"
 )
-
-// printed writes an answer as JSON; lengths in sentences in the units of the shop.
-func printed(c *cobra.Command, s *shop.Shop, answer any) error {
-	out := say.ToJSON(c.OutOrStdout(), s.Settings.Units)
-	defer out.Close()
-	enc := json.NewEncoder(out)
-	enc.SetEscapeHTML(false)
-	enc.SetIndent("", "  ")
-	if err := enc.Encode(answer); err != nil {
-		return &exit{code: exitInternal, err: err}
-	}
-	return nil
-}
 
 // finding of an arrangement, as hobrak floor prints it.
 type floorFinding struct {
@@ -193,6 +178,11 @@ func unreached(s *shop.Shop, id string) (map[string][]string, error) {
 	out := map[string][]string{}
 	// A small thing that may be used anywhere: where it is got at from no station at nine spots of the place, nothing is.
 	small := shop.Item{ID: "-", W: 50 * length.Millimetre, H: 50 * length.Millimetre, D: 50 * length.Millimetre, UsesPerWeek: 1}
+	uses := make([]access.Use, len(then.Stations))
+	for i := range then.Stations {
+		small.UsedAt = []string{then.Stations[i].ID}
+		uses[i] = m.UseOf(&small)
+	}
 	for i := range then.Places {
 		p := &then.Places[i]
 		_, root := m.Index.Chain(&p.At)
@@ -202,10 +192,7 @@ func unreached(s *shop.Shop, id string) (map[string][]string, error) {
 			}
 			continue
 		}
-		got := slices.ContainsFunc(then.Stations, func(st shop.Station) bool {
-			it := small
-			it.UsedAt = []string{st.ID}
-			u := m.UseOf(&it)
+		got := slices.ContainsFunc(uses, func(u access.Use) bool {
 			for _, x := range [3]float64{.1, .5, .9} {
 				for _, z := range [3]float64{.1, .5, .9} {
 					if _, ok := m.Weekly(&u, i, keeping.Grip{X: x * p.W.MM(), Z: z * p.H.MM()}, 0); ok {

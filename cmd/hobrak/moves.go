@@ -1,14 +1,12 @@
 package main
 
 import (
-	"encoding/json"
 	"errors"
 	"io"
 
 	"github.com/spf13/cobra"
 
 	"hobrak/internal/core/moves"
-	"hobrak/internal/core/say"
 	"hobrak/internal/core/shop"
 )
 
@@ -76,14 +74,7 @@ func movesCommand() *cobra.Command {
 			if out == "" {
 				err = printed(c, now, written(p))
 			} else {
-				err = writeFile(out, func(w io.Writer) error {
-					said := say.ToJSON(w, now.Settings.Units)
-					defer said.Close()
-					enc := json.NewEncoder(said)
-					enc.SetEscapeHTML(false)
-					enc.SetIndent("", "  ")
-					return enc.Encode(written(p))
-				})
+				err = writeFile(out, func(w io.Writer) error { return asJSON(w, now.Settings.Units, written(p)) })
 			}
 			if err != nil {
 				return &exit{code: exitInternal, err: err}

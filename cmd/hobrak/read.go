@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -12,7 +11,6 @@ import (
 	"hobrak/internal/core/floor"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/note"
-	"hobrak/internal/core/say"
 	"hobrak/internal/core/shop"
 )
 
@@ -45,13 +43,8 @@ func readCommand() *cobra.Command {
 					r.Entry = at
 				}
 			}
-			out := say.ToJSON(c.OutOrStdout(), s.Settings.Units)
-			defer out.Close()
-			enc := json.NewEncoder(out)
-			enc.SetEscapeHTML(false)
-			enc.SetIndent("", "  ")
-			if err := enc.Encode(r); err != nil {
-				return &exit{code: exitInternal, err: err}
+			if err := printed(c, s, r); err != nil {
+				return err
 			}
 			if r.Entry == nil {
 				return &exit{code: exitBroken, quiet: true, err: errors.New(r.Why)}

@@ -33,7 +33,7 @@ type Piled struct {
 // Pile is what is gone through, one thing after the other: the largest first, since it wins most. The error says which piles there are.
 func Pile(s *shop.Shop, of string) ([]Piled, error) {
 	ix := shop.NewIndex(s)
-	in := func(*shop.Item) bool { return false }
+	var in func(*shop.Item) bool
 	switch {
 	case of == PileSeldom:
 		dust := Seldom(s).Items

@@ -4,6 +4,7 @@ import type { Evening, EveningStep, Evenings as Answer, Round, Target, Worthwhil
 import { useKept } from "../app/useKept";
 import { usePhone } from "../app/usePhone";
 import { useShown } from "../app/shown";
+import { today } from "../day";
 import { Part } from "../sheet/Sheet";
 import { Ask } from "../ui/Ask";
 import { Button } from "../ui/Button";
@@ -15,7 +16,7 @@ import { TypedIn } from "../ui/TypedIn";
 import { distance, fixed, seconds, type Units } from "../units";
 import { Pile } from "./Pile";
 import { Spot } from "./Spot";
-import { today, useBestUse, useChangeTarget, useDropTarget, useEvenings, useLeaveThing, useTargets, useTickStep } from "./useEvenings";
+import { useBestUse, useChangeTarget, useDropTarget, useEvenings, useLeaveThing, useTargets, useTickStep } from "./useEvenings";
 
 /** minutes as people say them. */
 const mins = (m: number) => `${fixed(Math.max(1, Math.round(m)), 0)} min`;
@@ -270,19 +271,20 @@ function Tonight({
         </Button>
       </div>
     );
+  const one = now && (
+    <One
+      step={now}
+      round={round}
+      busy={tick.isPending}
+      onDone={() => did(now)}
+      onSkip={() => setSkipped((l) => [...l, key(now)])}
+      onCannot={(why) => cannot(now, why)}
+      of={`${done.length + 1} of ${steps.length}`}
+    />
+  );
   return (
     <div className={phone ? "mt-2" : "mt-3 grid grid-cols-[minmax(0,1fr)_22rem] gap-6"} data-testid="tonight">
-      {phone && now && (
-        <One
-          step={now}
-          round={round}
-          busy={tick.isPending}
-          onDone={() => did(now)}
-          onSkip={() => setSkipped((l) => [...l, key(now)])}
-          onCannot={(why) => cannot(now, why)}
-          of={`${done.length + 1} of ${steps.length}`}
-        />
-      )}
+      {phone && one}
       <div>
         {!phone && heavy > 2 && (
           <p className="m-0 text-small text-quiet">
@@ -321,19 +323,7 @@ function Tonight({
           {begun && <Button onClick={() => setKept(undefined)}>Order what is left anew</Button>}
         </p>
       </div>
-      {!phone && now && (
-        <aside aria-label="The step">
-          <One
-            step={now}
-            round={round}
-            busy={tick.isPending}
-            onDone={() => did(now)}
-            onSkip={() => setSkipped((l) => [...l, key(now)])}
-            onCannot={(why) => cannot(now, why)}
-            of={`${done.length + 1} of ${steps.length}`}
-          />
-        </aside>
-      )}
+      {!phone && one && <aside aria-label="The step">{one}</aside>}
     </div>
   );
 }

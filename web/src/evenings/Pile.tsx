@@ -4,6 +4,7 @@ import { api, keys, onto, unwrap, type Piled, type Round } from "../api/client";
 import { useChange } from "../app/shop";
 import { useKept } from "../app/useKept";
 import { useUnits } from "../app/useUnits";
+import { inMonths } from "../day";
 import { Part } from "../sheet/Sheet";
 import { Button } from "../ui/Button";
 import { Do, Menu } from "../ui/Menu";
@@ -19,13 +20,6 @@ const ways: { what: Decision; says: string }[] = [
   { what: "burn", says: "burn it" },
   { what: "tip", says: "to the tip" },
 ];
-
-/** inMonths is the day in so many months, as 2027-05-31. */
-function inMonths(n: number): string {
-  const d = new Date();
-  d.setMonth(d.getMonth() + n);
-  return d.toISOString().slice(0, 10);
-}
 
 /** Pile goes through a pile one thing after the other: keep here, move elsewhere, let go, decide by a day. */
 export function Pile({ round, revision }: { round: Round; revision: number }) {

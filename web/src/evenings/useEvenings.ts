@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, keys, onto, unwrap, type EveningStep } from "../api/client";
 import { useChange, type PlanPart } from "../app/shop";
+import { today } from "../day";
 
 /** useEvenings is what is left to do for the plan that is carried out, an evening at a time. */
 export function useEvenings(minutes: number, revision: number) {
@@ -62,9 +63,6 @@ export function useDropTarget() {
     (r) => `${r.what}.`,
   );
 }
-
-/** today as 2027-05-31. */
-export const today = () => new Date().toISOString().slice(0, 10);
 
 /** useKeepPlan keeps a plan: homes stay as they are until each thing is moved. */
 export function useKeepPlan() {

@@ -20,6 +20,7 @@ import { InMode } from "./InMode";
 import { Flow, Judge, useJudged } from "./Judge";
 import { About, Modes } from "./Modes";
 import { Needs } from "./Needs";
+import { today } from "../day";
 import { More } from "../ui/More";
 import { Takes, useTakes } from "./Takes";
 import {
@@ -242,8 +243,6 @@ const fed = [
   ["wide", "takes wide"],
   ["thick", "takes thick"],
 ] as const;
-
-const today = () => new Date().toISOString().slice(0, 10);
 
 /** Field is something that can be typed, with what it is. */
 const Field = ({ label, children }: { label: string; children: ReactNode }) => (
