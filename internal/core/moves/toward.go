@@ -5,11 +5,12 @@ import (
 	"reflect"
 	"slices"
 
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/shop"
 )
 
 // Toward is a shop as a target has it, and what of the target there is no more, in words. What the target does not know, as things
-// that came since, stays where it is. The error says why the shop cannot be like that any more.
+// that came since or for which it found no home, stays where it is as long as there is room beside what the target puts there. The error says why the shop cannot be like that any more.
 func Toward(now *shop.Shop, t *shop.Target) (*shop.Shop, []string, error) {
 	was := *now
 	if t.Storage {
@@ -51,12 +52,13 @@ func Toward(now *shop.Shop, t *shop.Target) (*shop.Shop, []string, error) {
 		known[h.Item] = true
 		homes = append(homes, h)
 	}
+	out.Homes = homes
+	var stay []shop.Home
 	for _, h := range now.Homes {
 		if !known[h.Item] && ix.Place(h.Place) != nil {
-			homes = append(homes, h)
+			stay = append(stay, h)
 		}
 	}
-	out.Homes = homes
 	// Of fewer pieces than there were the target has too many homes.
 	for i := range out.Items {
 		it := &out.Items[i]
@@ -81,11 +83,45 @@ func Toward(now *shop.Shop, t *shop.Target) (*shop.Shop, []string, error) {
 			it.Lies = ""
 		}
 	}
+	crowded, err := beside(out, stay)
+	if err != nil {
+		return nil, gone, err
+	}
+	gone = append(gone, crowded...)
 	out.Settings.Target, out.Targets = "", nil
 	if err := out.Validate(); err != nil {
 		return nil, gone, fmt.Errorf("the shop is not any more as it was when this was planned (%w): look for homes again, or let this plan go", err)
 	}
 	return out, gone, nil
+}
+
+// beside adds homes to a shop that there is room for beside what lies there; and says of the others that there is none.
+func beside(s *shop.Shop, homes []shop.Home) (crowded []string, err error) {
+	if len(homes) == 0 {
+		return nil, nil
+	}
+	hands, err := fit.NewHands(s)
+	if err != nil {
+		return nil, err
+	}
+	ix := shop.NewIndex(s)
+	number := map[string]int{}
+	for i := range s.Items {
+		number[s.Items[i].ID] = i
+	}
+	for _, h := range homes {
+		it := ix.Item(h.Item)
+		if it == nil || !it.Needs() {
+			s.Homes = append(s.Homes, h)
+			continue
+		}
+		if err := hands.Lay(hands.Pick(number[it.ID], h.Number(it)), &h); err != nil {
+			crowded = append(crowded, fmt.Sprintf("%s finds no room in %s beside what the plan puts there, and is left without a home: %v", it.Name, h.Place, err))
+			continue
+		}
+		s.Homes = append(s.Homes, h)
+	}
+	return crowded, nil
 }
 
 // Aim is a target of how a shop would be.
