@@ -6,8 +6,9 @@ TAGS  := nomsgpack
 PKGS  := ./cmd/... ./demo/... ./e2e/... ./internal/... ./web
 BIN   := build/hobrak
 
-# the race detector watches these; what is served also runs without it, since some of its tests are left out with it
-RACED := ./internal/store ./internal/api
+# the race detector watches the store, and of what is served the tests in which several things are done at once; all of them run
+# without it
+WATCHED := ^Test(Reading|Changes|Searches|Plans|AFit|ASelection|TheScale|TheSimulated|Taps)
 PLAIN  = $(shell $(GO) list -tags $(TAGS) $(PKGS) 2>/dev/null | grep -v -e /e2e$$)
 # the interface is tried in two browsers side by side, each about half of the time
 HALF  := ^Test(The|Eve|No|Fig|Wha)
@@ -54,7 +55,8 @@ test: build chromium compiler
 	$(MAKE) -s rules > build/lint.log 2>&1 & lint=$$!; \
 	(cd e2e && ../build/e2e.test -test.timeout 40m -test.run '$(HALF)') > build/half.log 2>&1 & half=$$!; \
 	(cd e2e && ../build/e2e.test -test.timeout 40m -test.skip '$(HALF)') > build/other.log 2>&1 & other=$$!; \
-	CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m $(RACED) & raced=$$!; \
+	(CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m ./internal/store && \
+	 CGO_ENABLED=1 $(GO) test -race -tags $(TAGS) -timeout 40m -run '$(WATCHED)' ./internal/api) & raced=$$!; \
 	$(GO) test -tags $(TAGS) -timeout 40m $(PLAIN); plain=$$?; \
 	wait $$raced || plain=1; wait $$lint || plain=1; wait $$half || plain=1; wait $$other || plain=1; \
 	cat build/half.log build/other.log build/lint.log; exit $$plain
