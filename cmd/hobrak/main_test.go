@@ -6,11 +6,13 @@ import (
 	"encoding/csv"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"syscall"
@@ -21,7 +23,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hobrak/demo"
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/moves"
 	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
@@ -321,6 +325,83 @@ func TestKillingTheServerLosesNothingItAcknowledged(t *testing.T) {
 		}
 	}
 	t.Logf("killed after %d acknowledged changes, all of them there", len(acknowledged))
+}
+
+// Steps of an evening are ticked until the machine goes dark: each that was acknowledged is done, and the list goes on from there.
+func TestNoTickOfAnEveningIsLostWhenTheServerIsKilled(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	e, err := fit.New(s)
+	require.NoError(t, err)
+	aim := moves.Aim(s, e.Run(fit.Options{Seed: 1, Iterations: 500}).Apply(s), "the plan")
+	aim.ID, aim.Made = "t1", "2027-01-01"
+	s.Targets, s.Settings.Target = []shop.Target{aim}, "t1"
+	db := filepath.Join(t.TempDir(), "shop.db")
+	require.Equal(t, 0, hobrak(t, "import", "--db", db, "--shop", file(t, "s.json", shop.Write(s))).code)
+	then, _, err := moves.Toward(s, &aim)
+	require.NoError(t, err)
+	plan, err := moves.Of(s, then, moves.Options{Minutes: 600})
+	require.NoError(t, err)
+	steps := plan.Evenings[0].Steps
+	require.Greater(t, len(steps), 20)
+	c, url, _ := served(t, "serve", "--db", db, "--listen", "127.0.0.1:0")
+	revision, done := 1, 0
+	for ; done < len(steps); done++ {
+		if done == 12 {
+			time.AfterFunc(30*time.Millisecond, func() { _ = c.Process.Signal(syscall.SIGKILL) })
+		}
+		body, err := json.Marshal(map[string]any{"step": steps[done]})
+		require.NoError(t, err)
+		req, err := http.NewRequest("POST", url+"/api/v1/evenings/steps", bytes.NewReader(body))
+		require.NoError(t, err)
+		req.Header.Set("If-Match", strconv.Quote(fmt.Sprint(revision)))
+		req.Header.Set("Content-Type", "application/json")
+		resp, err := http.DefaultClient.Do(req)
+		if err != nil {
+			break // killed
+		}
+		said, _ := io.ReadAll(resp.Body)
+		resp.Body.Close()
+		if len(said) == 0 {
+			break
+		}
+		require.Equal(t, 200, resp.StatusCode, "%s", said)
+		revision++
+	}
+	_ = c.Process.Signal(syscall.SIGKILL)
+	_ = c.Wait()
+	require.GreaterOrEqual(t, done, 12)
+	out := filepath.Join(t.TempDir(), "out.json")
+	require.Equal(t, 0, hobrak(t, "export", "--db", db, "--out", out).code)
+	data, err := os.ReadFile(out)
+	require.NoError(t, err)
+	after, err := shop.Read(data)
+	require.NoError(t, err)
+	// What was under way when it went dark may have got in, nothing more.
+	homes := s.Homes
+	ix := shop.NewIndex(s)
+	for i := range done {
+		homes = moves.Done(homes, ix.Item, &steps[i])
+	}
+	one := homes
+	if done < len(steps) {
+		one = moves.Done(homes, ix.Item, &steps[done])
+	}
+	key := func(list []shop.Home) (out []string) {
+		for _, h := range list {
+			out = append(out, fmt.Sprintf("%s %s %v %v %d %d %d", h.Item, h.Place, h.X, h.Y, h.Slot, h.Level, h.N))
+		}
+		slices.Sort(out)
+		return out
+	}
+	got := key(after.Homes)
+	assert.True(t, slices.Equal(got, key(homes)) || slices.Equal(got, key(one)), "after %d acknowledged ticks", done)
+	left, _, err := moves.Toward(after, &after.Targets[0])
+	require.NoError(t, err)
+	rest, err := moves.Of(after, left, moves.Options{Minutes: 600})
+	require.NoError(t, err)
+	assert.Empty(t, rest.Stuck)
+	t.Logf("killed after %d acknowledged ticks of %d", done, len(steps))
 }
 
 func TestAServerStopsWhenAsked(t *testing.T) {

@@ -13,7 +13,9 @@ import (
 	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/event"
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/learn"
 	"hobrak/internal/core/moves"
+	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/store"
 )
@@ -25,6 +27,7 @@ func (s *Server) eveningRoutes() {
 	listed(s, "targets", "target", func(sh *shop.Shop) []shop.Target { return sh.Targets }, func(x *shop.Target) string { return x.ID },
 		func(*shop.Shop, *shop.Target, *struct{}) bool { return true })
 	huma.Register(s.api, described(huma.Operation{OperationID: "keep-plan", Method: http.MethodPost, Path: "/api/v1/plans/{id}/keep", Summary: "Keep a plan as a target: homes stay as they are until each thing is moved", MaxBodyBytes: smallBody}), s.aimAt)
+	huma.Register(s.api, described(huma.Operation{OperationID: "target-round", Method: http.MethodGet, Path: "/api/v1/targets/{id}/round", Summary: "The walls as a target has them"}), s.targetRound)
 	huma.Register(s.api, described(huma.Operation{OperationID: "change-target", Method: http.MethodPatch, Path: "/api/v1/targets/{id}", Summary: "Say what a target is called, why, when it is judged, and whether it is carried out", MaxBodyBytes: smallBody}), s.changeTarget)
 	huma.Register(s.api, described(huma.Operation{OperationID: "drop-target", Method: http.MethodDelete, Path: "/api/v1/targets/{id}", Summary: "Let a target go"}), s.dropTarget)
 	huma.Register(s.api, described(huma.Operation{OperationID: "evenings", Method: http.MethodGet, Path: "/api/v1/evenings", Summary: "What is left to do for the target, an evening at a time"}), s.evenings)
@@ -210,6 +213,25 @@ type Evenings struct {
 	Left   []LeftThing `json:"left" nullable:"false" doc:"what was left out of it"`
 	Why    string      `json:"why" doc:"why there is no plan; empty when there is one"`
 	Plan   *moves.Plan `json:"plan,omitempty"`
+}
+
+func (s *Server) targetRound(_ context.Context, in *struct {
+	ID string `path:"id"`
+}) (*body[round.Round], error) {
+	sh, _ := s.store.Snapshot()
+	t, err := targetOf(sh, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	then, _, err := moves.Toward(sh, t)
+	if err != nil {
+		return nil, huma.Error409Conflict(err.Error())
+	}
+	v, err := look(then, 0)
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &body[round.Round]{*v.round}, nil
 }
 
 // LeftThing is not moved.
@@ -411,7 +433,7 @@ func (s *Server) leaveThing(ctx context.Context, in *struct {
 	}))
 }
 
-func (s *Server) bestUse(_ context.Context, in *struct {
+func (s *Server) bestUse(ctx context.Context, in *struct {
 	Minutes float64 `query:"minutes" minimum:"1" maximum:"600" default:"40"`
 }) (*body[[]moves.Worthwhile], error) {
 	v, err := s.now()
@@ -422,9 +444,19 @@ func (s *Server) bestUse(_ context.Context, in *struct {
 		err := errors.New("in less than 5 minutes nothing is moved and put away: give it a little more")
 		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "query.minutes", Message: err.Error(), Value: in.Minutes})
 	}
+	list, err := s.store.Outstanding(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	out := map[string]int{}
+	for i := range list {
+		if list[i].What == event.Taken {
+			out[list[i].Item] += list[i].Number()
+		}
+	}
 	v.mu.Lock()
 	defer v.mu.Unlock()
-	return &body[[]moves.Worthwhile]{moves.BestUse(v.byHours(), in.Minutes)}, nil
+	return &body[[]moves.Worthwhile]{moves.BestUse(v.byHours(), out, in.Minutes)}, nil
 }
 
 // GoneThrough is a pile.
@@ -433,11 +465,15 @@ type GoneThrough struct {
 	Won    belongings.Won     `json:"won" doc:"by what is to go, of all piles"`
 }
 
-func (s *Server) pile(_ context.Context, in *struct {
-	Of string `query:"of" maxLength:"64" default:"seldom" doc:"seldom, homeless, limbo, or the address of a place or container"`
+func (s *Server) pile(ctx context.Context, in *struct {
+	Of string `query:"of" maxLength:"64" default:"seldom" doc:"seldom, unopened, homeless, limbo, or the address of a place or container"`
 }) (*body[GoneThrough], error) {
 	sh, _ := s.store.Snapshot()
-	list, err := belongings.Pile(sh, in.Of)
+	seen, err := s.store.Seen(ctx, learn.Since(sh), time.Now())
+	if err != nil {
+		return nil, problem(err)
+	}
+	list, err := belongings.Pile(sh, in.Of, seen, time.Now())
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "query.of", Message: err.Error(), Value: in.Of})
 	}

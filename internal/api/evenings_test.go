@@ -129,6 +129,9 @@ func TestATargetThatIsNotLawfulAnyMore(t *testing.T) {
 
 func TestTheBestUseOfAnHour(t *testing.T) {
 	c := start(t)
+	sh, _ := c.st.Snapshot()
+	homed := sh.Homes[0].Item
+	c.put("POST", "/api/v1/events", map[string]any{"what": "taken", "item": homed}, 201)
 	list := served[[]moves.Worthwhile](t, c, "/api/v1/best-use?minutes=40")
 	require.NotEmpty(t, list)
 	sum, last := 0.0, 1e9
@@ -146,5 +149,6 @@ func TestTheBestUseOfAnHour(t *testing.T) {
 		}
 	}
 	assert.LessOrEqual(t, sum, 40.0)
+	assert.True(t, seen[homed], "what lies out is put back")
 	c.put("GET", "/api/v1/best-use?minutes=2", nil, 422)
 }

@@ -14,6 +14,7 @@ import (
 	"hobrak/internal/core/chain"
 	"hobrak/internal/core/feed"
 	"hobrak/internal/core/flow"
+	"hobrak/internal/core/moves"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/stature"
 	"hobrak/internal/core/worth"
@@ -26,6 +27,7 @@ func (s *Server) floorPlanRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "room-in-mode", Method: http.MethodPost, Path: "/api/v1/modes/{id}/room", Summary: "Make room for something in a mode, with the fewest things moved", MaxBodyBytes: smallBody}), s.roomInMode)
 	huma.Register(s.api, described(huma.Operation{OperationID: "judge-floor", Method: http.MethodGet, Path: "/api/v1/floor-judged", Summary: "How the floor is used: what annoys, what the floor is worth, how material flows, how high one works"}), s.judgeFloor)
 	huma.Register(s.api, described(huma.Operation{OperationID: "set-jobs", Method: http.MethodPut, Path: "/api/v1/jobs", Summary: "Say what is made again and again, and the stops its material makes", MaxBodyBytes: smallBody}), s.setJobs)
+	huma.Register(s.api, described(huma.Operation{OperationID: "bring-in", Method: http.MethodGet, Path: "/api/v1/stations/{id}/sets-off", Summary: "What bringing a station in would set off: its spot, and what is shifted for it, an evening at a time"}), s.setsOff)
 	huma.Register(s.api, described(huma.Operation{OperationID: "swap-stations", Method: http.MethodPost, Path: "/api/v1/stations/{id}/swap", Summary: "Let two stations change places", MaxBodyBytes: smallBody}), s.swapStations)
 }
 
@@ -89,6 +91,49 @@ func (s *Server) roomInMode(ctx context.Context, in *struct {
 		return nil, floorProblem(err)
 	}
 	return &body[RoomMade]{RoomMade{rev, *made}}, nil
+}
+
+// SetOff is what bringing a station in sets off.
+type SetOff struct {
+	Steps   []arrange.Step  `json:"steps" nullable:"false" doc:"where it would stand, and what else is shifted for it"`
+	Minutes float64         `json:"minutes" doc:"of shifting the others, all in all"`
+	Before  float64         `json:"before" doc:"handling of things now, seconds a week"`
+	After   float64         `json:"after" doc:"handling of things once all is shifted, seconds a week"`
+	Nights  []moves.Evening `json:"nights" nullable:"false" doc:"shifting the others, an evening at a time"`
+	Why     string          `json:"why" doc:"why it finds no spot; empty when it does"`
+}
+
+func (s *Server) setsOff(_ context.Context, in *struct {
+	ID      string  `path:"id"`
+	Minutes float64 `query:"minutes" minimum:"10" maximum:"600" default:"60" doc:"how long an evening is"`
+}) (*body[SetOff], error) {
+	sh, _ := s.store.Snapshot()
+	if shop.NewIndex(sh).Station(in.ID) == nil {
+		return nil, noStation(in.ID)
+	}
+	out := SetOff{Steps: []arrange.Step{}, Nights: []moves.Evening{}}
+	made, err := arrange.BringIn(sh, in.ID, nil)
+	if err != nil {
+		out.Why = err.Error()
+		return &body[SetOff]{out}, nil
+	}
+	out.Steps = made.Steps
+	// While the others are shifted it is not there yet.
+	now := sh.Clone()
+	for i := range now.Stations {
+		if st := &now.Stations[i]; st.ID == in.ID {
+			*st = made.Shop.Stations[i]
+			st.Wished = "2000-01-01"
+			made.Shop.Stations[i] = *st
+		}
+	}
+	plan, err := moves.Of(now, made.Shop, moves.Options{Minutes: in.Minutes, Pace: sh.Settings.OwnPace()})
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "path.id", Message: err.Error(), Value: in.ID})
+	}
+	out.Nights = append(out.Nights, plan.Evenings...)
+	out.Minutes, out.Before, out.After = plan.Minutes, plan.Handling.Now, plan.Handling.Target
+	return &body[SetOff]{out}, nil
 }
 
 // Judged is how a floor is used.

@@ -266,6 +266,18 @@ const mostFor = 400
 // MakeRoom finds a spot for something in a mode, with the fewest other things moved or folded there; of those with as few, the
 // one to which changing over takes the least. The error says why there is none.
 func MakeRoom(s *shop.Shop, id, area, what string) (*Made, error) {
+	now, err := mode.Breaches(s, id, area)
+	if err != nil {
+		return nil, err
+	}
+	return makeRoom(s, id, area, what, func(made *Made) bool {
+		l, err := mode.Breaches(made.Shop, id, area)
+		return err == nil && hard(l) <= hard(now)
+	})
+}
+
+// makeRoom takes only what is lawful.
+func makeRoom(s *shop.Shop, id, area, what string, lawful func(*Made) bool) (*Made, error) {
 	if _, err := s.Mode(id); err != nil {
 		return nil, err
 	}
@@ -310,20 +322,12 @@ func MakeRoom(s *shop.Shop, id, area, what string) (*Made, error) {
 	})
 	var best *Made
 	bestN, bestHard := 0, 0
-	now, err := mode.Breaches(s, id, area)
-	if err != nil {
-		return nil, err
-	}
 	for n, x := range options {
 		if best != nil && len(x.inWay) > bestN || n > mostFor && best != nil {
 			break
 		}
 		made, ok := r.clear(t, x.at, x.inWay)
-		if !ok {
-			continue
-		}
-		l, err := mode.Breaches(made.Shop, id, area)
-		if err != nil || hard(l) > hard(now) {
+		if !ok || !lawful(made) {
 			continue
 		}
 		plan, err := shift.Between(made.Shop, "", id)

@@ -6,13 +6,15 @@ import (
 	"time"
 
 	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/learn"
 	"hobrak/internal/core/shop"
 )
 
-// Piles there are besides those of a place or container: what is used less than once a year, what has no home, what is to be
-// decided on.
+// Piles there are besides those of a place or container: what is used less than once a year, what is in boxes nothing of which was
+// used for a year, what has no home, what is to be decided on.
 const (
 	PileSeldom   = "seldom"
+	PileUnopened = "unopened"
 	PileHomeless = "homeless"
 	PileLimbo    = "limbo"
 )
@@ -30,14 +32,18 @@ type Piled struct {
 	Review string  `json:"review" doc:"day on which to decide"`
 }
 
-// Pile is what is gone through, one thing after the other: the largest first, since it wins most. The error says which piles there are.
-func Pile(s *shop.Shop, of string) ([]Piled, error) {
+// Pile is what is gone through, one thing after the other: the largest first, since it wins most. What the log of events has seen
+// used until today tells of boxes. The error says which piles there are.
+func Pile(s *shop.Shop, of string, seen learn.Seen, today time.Time) ([]Piled, error) {
 	ix := shop.NewIndex(s)
 	var in func(*shop.Item) bool
 	switch {
 	case of == PileSeldom:
 		dust := Seldom(s).Items
 		in = func(it *shop.Item) bool { return slices.Contains(dust, it.ID) }
+	case of == PileUnopened:
+		shut := unopened(s, ix, seen, today)
+		in = func(it *shop.Item) bool { return shut[it.ID] }
 	case of == PileHomeless:
 		in = func(it *shop.Item) bool { return it.Needs() && len(ix.Homes(it.ID)) == 0 }
 	case of == PileLimbo:
@@ -51,7 +57,7 @@ func Pile(s *shop.Shop, of string) ([]Piled, error) {
 			})
 		}
 	default:
-		return nil, fmt.Errorf("there is no pile %q; there are %s, %s, %s and each place and container by its address", of, PileSeldom, PileHomeless, PileLimbo)
+		return nil, fmt.Errorf("there is no pile %q; there are %s, %s, %s, %s and each place and container by its address", of, PileSeldom, PileUnopened, PileHomeless, PileLimbo)
 	}
 	out := []Piled{}
 	for i := range s.Items {
@@ -69,6 +75,47 @@ func Pile(s *shop.Shop, of string) ([]Piled, error) {
 		return 0
 	})
 	return out, nil
+}
+
+// unopened are the things in boxes that nothing was used of for a year: by the log where it is a year old, else by the uses that are
+// said. Of half a year's log nothing can be told of a year.
+func unopened(s *shop.Shop, ix *shop.Index, seen learn.Seen, today time.Time) map[string]bool {
+	year := today.AddDate(-1, 0, 0).Format(time.DateOnly)
+	old := seen.Began != "" && seen.Began <= year
+	in, opened := map[string][]string{}, map[string]bool{}
+	for i := range s.Items {
+		it := &s.Items[i]
+		places := []string{it.Lies}
+		for _, h := range ix.Homes(it.ID) {
+			places = append(places, h.Place)
+		}
+		used := it.UsesPerWeek >= yearly || slices.Contains(it.Assumed, "uses_per_week")
+		if old {
+			used = seen.Last[it.ID] > year
+		}
+		for _, id := range places {
+			p := ix.Place(id)
+			if p == nil {
+				continue
+			}
+			chain, _ := ix.Chain(&p.At)
+			for _, c := range chain {
+				if c.Portable {
+					in[c.ID] = append(in[c.ID], it.ID)
+					opened[c.ID] = opened[c.ID] || used
+				}
+			}
+		}
+	}
+	out := map[string]bool{}
+	for box, items := range in {
+		if !opened[box] {
+			for _, id := range items {
+				out[id] = true
+			}
+		}
+	}
+	return out
 }
 
 func piled(ix *shop.Index, it *shop.Item) Piled {

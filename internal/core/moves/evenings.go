@@ -259,7 +259,13 @@ func (p *packer) end() {
 			e.Aside++
 		}
 	}
+	for i := range p.w.surfaces {
+		if x := &p.w.surfaces[i]; x.main && x.on > 0 {
+			e.Covered = x.name
+		}
+	}
 	e.Handling = p.handling
+	p.plan.Worst = max(p.plan.Worst, p.handling-p.plan.Handling.Now)
 	p.plan.Minutes += e.Minutes
 	p.plan.Evenings = append(p.plan.Evenings, *e)
 	p.blocked = map[int]string{}

@@ -57,6 +57,7 @@ type Evening struct {
 	Handling float64 `json:"handling_after" doc:"seconds a week once it is done"`
 	Steps    []Step  `json:"steps" nullable:"false"`
 	Aside    int     `json:"aside" doc:"how many things lie on a spot for a while when it ends"`
+	Covered  string  `json:"covered,omitempty" doc:"name of the main bench when something lies on it until the next evening"`
 }
 
 // Handling now and at the end, seconds a week.
@@ -70,6 +71,7 @@ type Plan struct {
 	Handling  Handling  `json:"handling"`
 	Temporary int       `json:"temporary" doc:"how many things are put aside for a while"`
 	Minutes   float64   `json:"minutes" doc:"of all evenings"`
+	Worst     float64   `json:"worst" doc:"by how many seconds a week handling is worse than now after the worst evening; 0 when it never is"`
 	Evenings  []Evening `json:"evenings" nullable:"false"`
 	Opens     *Opening  `json:"opens,omitempty" doc:"the step on which most others wait; left out when none waits"`
 	Stuck     []string  `json:"stuck" nullable:"false" doc:"what cannot be done, with the reason and a way on"`

@@ -12,6 +12,7 @@ import (
 // surface is somewhere things can be put for a while that is no place.
 type surface struct {
 	name string
+	main bool // the main bench, on which one works
 	w, d float64
 	// Rows of what lies there.
 	rows []row
@@ -63,6 +64,7 @@ func (w *work) room() {
 		}
 		x := surface{name: st.Name, w: st.W.MM(), d: st.D.MM()}
 		if main == nil && st.Kind == "bench" {
+			x.main = true
 			main = []surface{x}
 			continue
 		}

@@ -149,12 +149,15 @@ const (
 	aWalk   = 60.0
 )
 
+// handled is how long n pieces take from one place to another but for the walk; small things in numbers come in a tray.
+func handled(n int) float64 { return begin + 2*grasp*float64(min(n, 12)) + .02*float64(max(0, n-12)) }
+
 func (w *work) carry(item, n, from int, to *shop.Home) {
 	it := &w.both.Items[item]
 	x := newNode(Carry, it.Name)
 	x.item, x.n, x.from, x.to = item, n, from, to
 	kg := it.KG.KG()
-	x.minutes = begin + 2*grasp*float64(min(n, 12)) + .02*float64(max(0, n-12))
+	x.minutes = handled(n)
 	was := ""
 	if from >= 0 {
 		was = w.hands.Held(from).Home.Place

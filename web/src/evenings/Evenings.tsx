@@ -14,6 +14,7 @@ import { Do, Menu } from "../ui/Menu";
 import { printLists } from "../ui/printLists";
 import { TypedIn } from "../ui/TypedIn";
 import { distance, fixed, seconds, type Units } from "../units";
+import { Film } from "./Film";
 import { Pile } from "./Pile";
 import { Spot } from "./Spot";
 import { useBestUse, useChangeTarget, useDropTarget, useEvenings, useLeaveThing, useTargets, useTickStep } from "./useEvenings";
@@ -106,6 +107,9 @@ export default function Evenings({ round, revision }: { round: Round; revision: 
           {evenings.length > 0 && (
             <>
               <Cards evenings={evenings} now={answer.plan?.handling.now ?? 0} at={Math.min(at, evenings.length - 1)} onPick={setAt} />
+              {!phone && shown && (
+                <Film round={round} target={answer.target} steps={shown.steps} words={(s) => words(s, round)} revision={revision} />
+              )}
               {at === 0 || evenings.length === 1 ? (
                 <Tonight key={answer.target} evening={evenings[0]!} next={evenings[1]} round={round} revision={revision} phone={phone} />
               ) : (
@@ -150,16 +154,11 @@ function Told({ answer, target, revision }: { answer: Answer; target: Target | u
         </p>
       )}
       {answer.why !== "" && <p className="m-0 font-semibold text-red">{answer.why}.</p>}
-      {answer.gone.map((g) => (
-        <p key={g} className="m-0 text-red">
-          {g}.
-        </p>
-      ))}
-      {p?.stuck.map((g) => (
-        <p key={g} className="m-0 text-red">
-          {g}.
-        </p>
-      ))}
+      <Some list={answer.gone} />
+      <Some list={p?.stuck ?? []} />
+      {p && p.worst >= 1 && (
+        <p className="m-0">In between, after the worst evening, getting things takes {seconds(p.worst)} a week more than now.</p>
+      )}
       {p?.opens && p.opens.others > 1 && (
         <p className="m-0">
           Most waits for one step: {p.opens.others} others come after <b>{p.opens.name}</b>.
@@ -172,6 +171,22 @@ function Told({ answer, target, revision }: { answer: Answer; target: Target | u
         </p>
       )}
     </div>
+  );
+}
+
+/** Some are the first of a list of warnings, the others on asking. */
+function Some({ list }: { list: readonly string[] }) {
+  const [all, setAll] = useState(false);
+  const shown = all || list.length <= 3 ? list : list.slice(0, 2);
+  return (
+    <>
+      {shown.map((g) => (
+        <p key={g} className="m-0 text-red">
+          {g}.
+        </p>
+      ))}
+      {shown.length < list.length && <Button onClick={() => setAll(true)}>{list.length - shown.length} more like that</Button>}
+    </>
   );
 }
 
@@ -199,6 +214,7 @@ function Cards({ evenings, now, at, onPick }: { evenings: readonly Evening[]; no
                 <span className="block h-full bg-blue" style={{ width: `${Math.min(100, (100 * Math.max(0, wins)) / (now || 1))}%` }} />
               </span>
               {e.aside > 0 && <span className="block text-small">{e.aside === 1 ? "1 thing lies" : `${e.aside} things lie`} aside</span>}
+              {e.covered && <span className="block text-small text-red">{e.covered} stays covered</span>}
             </button>
           </li>
         );

@@ -27,7 +27,7 @@ export function Pile({ round, revision }: { round: Round; revision: number }) {
   const [of, setOf] = useKept("pile", "seldom");
   const [past, setPast] = useState<string[]>([]);
   const boxes = [...new Set(round.places.map((p) => p.id))].sort();
-  const known = ["seldom", "homeless", "limbo"].includes(of) || boxes.includes(of) ? of : "seldom";
+  const known = ["seldom", "unopened", "homeless", "limbo"].includes(of) || boxes.includes(of) ? of : "seldom";
   const pile = useQuery({
     queryKey: keys.pile(known, revision),
     queryFn: async () => unwrap(await api.GET("/api/v1/pile", { params: { query: { of: known } } })),
@@ -49,6 +49,7 @@ export function Pile({ round, revision }: { round: Round; revision: number }) {
         value={known}
         choices={[
           { value: "seldom", name: "what is used less than once a year" },
+          { value: "unopened", name: "what is in boxes not opened for a year" },
           { value: "homeless", name: "what has no home" },
           { value: "limbo", name: "what is to be decided on, or goes" },
           ...boxes.map((b) => ({ value: b, name: `what is in ${b}` })),

@@ -78,3 +78,13 @@ export function useKeepPlan() {
     () => "The plan is kept. Nothing has moved yet: tick each thing off as you move it.",
   );
 }
+
+/** useTargetRound is the walls as a plan has them. */
+export function useTargetRound(id: string, revision: number) {
+  return useQuery({
+    queryKey: keys.targetRound(id, revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/targets/{id}/round", { params: { path: { id } } })),
+    placeholderData: (before) => before,
+    enabled: id !== "",
+  });
+}

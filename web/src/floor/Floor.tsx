@@ -22,6 +22,7 @@ import { About, Modes } from "./Modes";
 import { Needs } from "./Needs";
 import { today } from "../day";
 import { More } from "../ui/More";
+import { SetsOff } from "./SetsOff";
 import { Takes, useTakes } from "./Takes";
 import {
   middleOf,
@@ -368,6 +369,7 @@ function StationSheet({
               : "It is only wished for: it holds its place and takes part in nothing until the day is taken away."}
           </p>
         ) : null}
+        {s.wished ? <SetsOff station={s} units={round.units} revision={revision} /> : null}
         <div className="mt-2">
           <Choices
             as="words"

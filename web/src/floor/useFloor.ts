@@ -132,3 +132,12 @@ export function corners(s: Pick<Station, "x" | "y" | "w" | "d" | "rot">): [numbe
     ] as const
   ).map(([u, v]) => [cx + u * Math.cos(a) - v * Math.sin(a), cy + u * Math.sin(a) + v * Math.cos(a)]);
 }
+
+/** useSetsOff is what bringing a station in would set off. */
+export function useSetsOff(id: string, revision: number, asked: boolean) {
+  return useQuery({
+    queryKey: keys.setsOff(id, revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/stations/{id}/sets-off", { params: { path: { id }, query: {} } })),
+    enabled: asked,
+  });
+}
