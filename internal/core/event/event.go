@@ -59,6 +59,9 @@ type Event struct {
 	Item     string `json:"item,omitempty" doc:"id of the item, which may be gone since"`
 	Place    string `json:"place,omitempty" doc:"id of the place, which may be gone since"`
 	N        int    `json:"n,omitempty" min:"0" max:"10000" doc:"how many, or how often that day; 1 when left out"`
+	To       string `json:"to,omitempty" doc:"to whom it was lent, or from whom it came back"`
+	Due      string `json:"due,omitempty" doc:"day on which what was lent is to be back, as 2027-05-31"`
+	On       string `json:"on,omitempty" doc:"where what was taken is meanwhile: a station, a place, or in words"`
 	Note     string `json:"note,omitempty" doc:"free text"`
 	Device   string `json:"device,omitempty" doc:"what it was noted with"`
 	Corrects int64  `json:"corrects,omitempty" min:"0" max:"9007199254740991" doc:"number of the event that was not so"`
@@ -86,10 +89,23 @@ func (e *Event) Check() (field, says string) {
 		return "note", "what is noted is needed"
 	case e.What == TakenBack && e.Corrects == 0:
 		return "corrects", "the number of the event that was not so is needed"
+	case e.What != Lent && e.What != Returned && e.To != "":
+		return "to", "only what is lent is lent to somebody"
+	case e.What != Lent && e.Due != "":
+		return "due", "only what is lent is to be back on a day"
+	case e.Due != "" && badDay(e.Due):
+		return "due", fmt.Sprintf("%q should be a day as 2027-05-31", e.Due)
+	case e.What != Taken && e.On != "":
+		return "on", "only of what was taken it is said where it is meanwhile"
 	case e.What != TakenBack && e.Corrects != 0:
 		return "corrects", "only what is taken-back corrects another event"
 	}
 	return "", ""
+}
+
+func badDay(text string) bool {
+	_, err := time.Parse(time.DateOnly, text)
+	return err != nil
 }
 
 // Log answers questions of a list of events; it is the plain form of what a store

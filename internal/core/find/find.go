@@ -1,15 +1,14 @@
-// Package find answers where a thing is from a few typed letters. It forgives
-// typing errors: a word matches when it begins like the query, contains it, or
-// is a small number of slips away (Damerau and Levenshtein's distance, a
-// swap of neighbours counting once). Marks, as @bench, #sharp or assumed, are
-// asked for as they are.
+// Package find answers where a thing is from a few typed letters. It forgives typing errors: a word matches when it begins like the
+// query, contains it, is the plural of it, or is a small number of slips away (Damerau and Levenshtein's distance, a swap of
+// neighbours counting once). Accents, the order of words, and whether a word is written in one or in two make no difference. Marks,
+// as @bench, #sharp or assumed, are asked for as they are.
 package find
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"strings"
-	"unicode"
 )
 
 // Entry is something that can be found under several texts.
@@ -33,73 +32,189 @@ type Hit struct {
 	Exact bool // every word was typed right
 }
 
+// Index of entries, for many queries. It is safe for concurrent use.
+type Index struct {
+	entries []Entry
+	vocab   []word
+	number  map[string]int32
+	terms   [][]term  // of each entry
+	names   []float64 // how many words of the full weight each entry has
+}
+
+// word as it is compared.
+type word struct {
+	text  string
+	runes []rune
+	stem  string
+}
+
+// term is a word of an entry.
+type term struct {
+	word   int32
+	weight float32
+}
+
+// NewIndex prepares entries.
+func NewIndex(entries []Entry) *Index {
+	x := &Index{entries: entries, number: map[string]int32{}, terms: make([][]term, len(entries)), names: make([]float64, len(entries))}
+	for i := range entries {
+		best := map[int32]float32{}
+		var order []int32
+		add := func(text string, weight float64) {
+			n, ok := x.number[text]
+			if !ok {
+				n = int32(len(x.vocab))
+				x.number[text] = n
+				x.vocab = append(x.vocab, word{text, []rune(text), stem(text)})
+			}
+			if _, ok := best[n]; !ok {
+				order = append(order, n)
+			}
+			best[n] = max(best[n], float32(weight))
+		}
+		for _, t := range entries[i].Texts {
+			words := fields(t.Words)
+			for k, w := range words {
+				weight := t.Weight
+				if k > 0 {
+					weight *= .97 // the first word of a name counts a little more
+				}
+				add(w, weight)
+				if t.Weight == 1 {
+					x.names[i]++
+				}
+				for _, part := range parts(w) {
+					add(part, weight*.96)
+				}
+				if k > 0 { // a table saw is a tablesaw
+					add(words[k-1]+w, weight*.96)
+				}
+			}
+		}
+		for _, n := range order {
+			x.terms[i] = append(x.terms[i], term{n, best[n]})
+		}
+	}
+	return x
+}
+
 // Search gives the best hits, at most limit of them, best first.
-func Search(entries []Entry, query string, limit int) []Hit {
+func (x *Index) Search(query string, limit int) []Hit { return x.Among(query, limit, nil) }
+
+// Among is Search of the entries that may be.
+func (x *Index) Among(query string, limit int, may func(*Entry) bool) []Hit {
 	asked := typed(query)
 	if len(asked) == 0 {
 		return nil
 	}
+	scores := make([][]score, len(asked))
+	for k, q := range asked {
+		scores[k] = x.against(q)
+	}
 	var hits []Hit
-	for i := range entries {
-		if score, exact := rate(&entries[i], asked); score > 0 {
-			hits = append(hits, Hit{&entries[i], score, exact})
+	for i := range x.entries {
+		e := &x.entries[i]
+		if may != nil && !may(e) {
+			continue
+		}
+		if s, exact := x.rate(i, asked, scores); s > 0 {
+			hits = append(hits, Hit{e, s, exact})
 		}
 	}
 	slices.SortStableFunc(hits, func(a, b Hit) int { return cmp.Compare(b.Score, a.Score) })
 	// Once something was typed right, guesses about slips only distract.
-	if len(hits) > 0 && slices.ContainsFunc(hits, func(h Hit) bool { return h.Exact }) {
+	if slices.ContainsFunc(hits, func(h Hit) bool { return h.Exact }) {
 		hits = slices.DeleteFunc(hits, func(h Hit) bool { return !h.Exact })
 	}
 	return hits[:min(limit, len(hits))]
 }
 
-// rate multiplies how well each asked word is met; 0 when one is not met at all.
-func rate(e *Entry, asked []string) (float64, bool) {
+// All are the entries that may be, in their order.
+func (x *Index) All(limit int, may func(*Entry) bool) (out []Hit) {
+	for i := range x.entries {
+		if len(out) < limit && may(&x.entries[i]) {
+			out = append(out, Hit{&x.entries[i], 1, true})
+		}
+	}
+	return out
+}
+
+// Search gives the best hits of one query.
+func Search(entries []Entry, query string, limit int) []Hit {
+	return NewIndex(entries).Search(query, limit)
+}
+
+// score of a word of the vocabulary against what was typed.
+type score struct {
+	n     float32 // 0 when it does not match
+	exact bool
+}
+
+// against all words there are. Of a word in which a slip is forgiven the like of it typed right counts more.
+func (x *Index) against(q string) []score {
+	out := make([]score, len(x.vocab))
+	runes, root := []rune(q), stem(q)
+	allowed := slips(len(runes))
+	for n := range x.vocab {
+		s, ok := match(q, runes, root, allowed, &x.vocab[n])
+		out[n] = score{float32(s), ok}
+	}
+	return out
+}
+
+// rate multiplies how well each asked word is met; 0 when one is not met at all. Of two that are met alike the one whose name says
+// less besides comes first.
+func (x *Index) rate(i int, asked []string, scores [][]score) (float64, bool) {
 	total, exact := 1.0, true
-	for _, q := range asked {
-		best, right := 0.0, false
-		if slices.ContainsFunc(e.Marks, func(m string) bool { return marked(q, m) }) {
+	met := 0.0
+	for k, q := range asked {
+		if slices.ContainsFunc(x.entries[i].Marks, func(m string) bool { return marked(q, m) }) {
 			continue
 		}
-		for _, t := range e.Texts {
-			for i, w := range fields(t.Words) {
-				s, ok := match(q, w)
-				if i > 0 {
-					s *= .97 // the first word of a name counts a little more
-				}
-				if s *= t.Weight; s > best {
-					best, right = s, ok
+		best, right := float32(0), false
+		for _, t := range x.terms[i] {
+			if s := scores[k][t.word]; s.n > 0 {
+				// Typed right with less weight beats a guess at the name.
+				if v := s.n * t.weight; v > best {
+					best, right = v, s.exact
 				}
 			}
 		}
 		if best == 0 {
 			return 0, false
 		}
-		total *= best
+		total *= float64(best)
 		exact = exact && right
+		met++
+	}
+	if n := x.names[i]; n > 0 {
+		total *= 1 - .04*math.Max(0, n-met)/n
 	}
 	return total, exact
 }
 
-// match rates a typed word against a word: 1 the same, less for a beginning,
-// a part, or a few slips.
-func match(q, w string) (float64, bool) {
+// match rates a typed word against a word: 1 the same, less for a beginning, a part, or a few slips.
+func match(q string, runes []rune, root string, allowed int, w *word) (float64, bool) {
 	switch {
-	case q == w:
+	case q == w.text:
 		return 1, true
-	case strings.HasPrefix(w, q):
-		return .9 - .1*float64(len(w)-len(q))/float64(len(w)), true
-	case len(q) >= 3 && strings.Contains(w, q):
+	case root == w.stem && len(root) > 1:
+		return .97, true
+	case strings.HasPrefix(w.text, q):
+		return .9 - .1*float64(len(w.text)-len(q))/float64(len(w.text)), true
+	case len(q) >= 3 && strings.Contains(w.text, q):
 		return .6, true
 	}
-	allowed := slips(len([]rune(q)))
-	if allowed == 0 {
+	if allowed == 0 || len(w.runes) < len(runes)-allowed {
 		return 0, false
 	}
 	// A word still being typed is held against the beginning of the other.
-	d := Distance([]rune(q), []rune(w), allowed)
-	if r := []rune(w); len(r) > len([]rune(q)) {
-		d = min(d, Distance([]rune(q), r[:len([]rune(q))], allowed))
+	d := allowed + 1
+	if len(w.runes)-len(runes) <= allowed {
+		d = Distance(runes, w.runes, allowed)
+	}
+	if len(w.runes) > len(runes) {
+		d = min(d, Distance(runes, w.runes[:len(runes)], allowed))
 	}
 	if d > allowed {
 		return 0, false
@@ -145,18 +260,6 @@ func Distance(a, b []rune, limit int) int {
 	return prev[len(b)]
 }
 
-// typed cuts a query into words and marks.
-func typed(query string) (out []string) {
-	for _, w := range strings.Fields(strings.ToLower(query)) {
-		if w[0] == '@' || w[0] == '#' {
-			out = append(out, w)
-		} else {
-			out = append(out, fields(w)...)
-		}
-	}
-	return out
-}
-
 // marked tells whether a word asks for a mark: a station by any part of its name, a flag by
 // its beginning, another mark as it is.
 func marked(q, mark string) bool {
@@ -168,12 +271,4 @@ func marked(q, mark string) bool {
 	default:
 		return q == mark
 	}
-}
-
-// fields cuts a text into lower-case words of letters and digits; a code such
-// as B3-2 stays one word and is also cut.
-func fields(s string) []string {
-	return strings.FieldsFunc(strings.ToLower(s), func(r rune) bool {
-		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '-' && r != '.'
-	})
 }

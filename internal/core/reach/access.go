@@ -22,13 +22,14 @@ var accesses = []struct {
 	// counts: one for what is opened with a hand, far for what must be moved.
 	hides bool
 	steps int
+	says  string // what one does
 }{
-	{Open, func(*Estimates) float64 { return 0 }, false, 0},
-	{Door, func(e *Estimates) float64 { return e.Door }, true, 1},
-	{Drawer, func(e *Estimates) float64 { return e.Drawer }, true, 1},
-	{Lid, func(e *Estimates) float64 { return e.Lid }, true, 2},
-	{RollOut, func(e *Estimates) float64 { return e.RollOut }, false, far},
-	{Hoist, func(e *Estimates) float64 { return e.Hoist }, false, far},
+	{Open, func(*Estimates) float64 { return 0 }, false, 0, ""},
+	{Door, func(e *Estimates) float64 { return e.Door }, true, 1, "open the door"},
+	{Drawer, func(e *Estimates) float64 { return e.Drawer }, true, 1, "pull out the drawer"},
+	{Lid, func(e *Estimates) float64 { return e.Lid }, true, 2, "lift the lid"},
+	{RollOut, func(e *Estimates) float64 { return e.RollOut }, false, far, "roll it out"},
+	{Hoist, func(e *Estimates) float64 { return e.Hoist }, false, far, "let it down"},
 }
 
 // far is more steps than any that are opened on the way.
@@ -50,6 +51,16 @@ func (a Access) Hides() bool {
 		}
 	}
 	return false
+}
+
+// Says what one does; empty when nothing.
+func (a Access) Says() string {
+	for _, x := range accesses {
+		if x.name == a {
+			return x.says
+		}
+	}
+	return ""
 }
 
 // Free tells whether nothing must be done.

@@ -1,0 +1,52 @@
+package event
+
+import "slices"
+
+// Outstanding are the events by which pieces are out of their homes still, oldest first, each with how many of its pieces are. What
+// is put back or returned is what was taken or lent the same way, the last of it first; of what was lent, what was lent to the one who
+// is named. It is given the valid events of a log, oldest first.
+func (l Log) Outstanding() (out Log) {
+	open := map[string]Log{}
+	var order []string
+	for _, e := range l {
+		k := e.What.Out()
+		switch {
+		case k > 0:
+			if _, ok := open[e.Item]; !ok {
+				order = append(order, e.Item)
+			}
+			e.N = e.Number()
+			open[e.Item] = append(open[e.Item], e)
+		case k < 0:
+			open[e.Item] = open[e.Item].less(&e)
+		}
+	}
+	for _, item := range order {
+		out = append(out, open[item]...)
+	}
+	slices.SortStableFunc(out, func(a, b Event) int { return int(a.ID - b.ID) })
+	return out
+}
+
+// less what a putting back or a return brought.
+func (l Log) less(back *Event) Log {
+	want := Taken
+	if back.What == Returned {
+		want = Lent
+	}
+	left := back.Number()
+	for _, like := range []func(*Event) bool{
+		func(e *Event) bool { return e.What == want && back.To != "" && e.To == back.To },
+		func(e *Event) bool { return e.What == want },
+		func(*Event) bool { return true },
+	} {
+		for i := len(l) - 1; i >= 0 && left > 0; i-- {
+			if e := &l[i]; like(e) {
+				n := min(left, e.N)
+				e.N -= n
+				left -= n
+			}
+		}
+	}
+	return slices.DeleteFunc(l, func(e Event) bool { return e.N <= 0 })
+}
