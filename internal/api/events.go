@@ -19,7 +19,6 @@ func (s *Server) eventRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "get-event", Method: http.MethodGet, Path: "/api/v1/events/{id}", Tags: []string{"events"}, Summary: "One event, taken back or not"}), s.getEvent)
 	huma.Register(s.api, described(huma.Operation{OperationID: "add-event", Method: http.MethodPost, Path: "/api/v1/events", Tags: []string{"events"}, Summary: "Note what happened", DefaultStatus: http.StatusCreated, MaxBodyBytes: smallBody,
 		Description: "Nothing of the shop changes, undo leaves it alone. To take an event back, note one with what taken-back that corrects its number."}), s.addEvent)
-	huma.Register(s.api, described(huma.Operation{OperationID: "list-out", Method: http.MethodGet, Path: "/api/v1/out", Tags: []string{"events"}, Summary: "What is out of its home, what has been longest first"}), s.listOut)
 	huma.Register(s.api, described(huma.Operation{OperationID: "list-uses", Method: http.MethodGet, Path: "/api/v1/uses", Tags: []string{"events"}, Summary: "How often things were used of late, and when last"}), s.listUses)
 }
 
@@ -96,14 +95,6 @@ func (s *Server) addEvent(ctx context.Context, in *struct{ Body Happening }) (*b
 		return nil, problem(err)
 	}
 	return &body[event.Event]{list[0]}, nil
-}
-
-func (s *Server) listOut(ctx context.Context, _ *struct{}) (*body[[]store.Out], error) {
-	list, err := s.store.Out(ctx)
-	if err != nil {
-		return nil, problem(err)
-	}
-	return &body[[]store.Out]{list}, nil
 }
 
 // UsesOf a thing.

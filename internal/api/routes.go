@@ -25,6 +25,8 @@ func (s *Server) routes() {
 	s.meterRoutes()
 	s.modeRoutes()
 	s.eveningRoutes()
+	s.dailyRoutes()
+	s.labelRoutes()
 	s.passageRoutes()
 	s.photoRoutes()
 	s.placeRoutes()

@@ -24,7 +24,7 @@ type view struct {
 	asIs     *fit.Arrangement
 	item     map[string]int
 	// What follows is worked out when it is first asked for.
-	entries func() []find.Entry
+	entries func() *find.Index
 	inRound func() map[string]*round.Item // owned and wished for
 	free    func() *free.Result
 	checked func() []check.Finding
@@ -67,7 +67,7 @@ func viewOf(p *fit.Problem, revision int64) *view {
 		v.item[v.shop.Items[i].ID] = i
 	}
 	v.round = round.Of(v.asIs)
-	v.entries = sync.OnceValue(func() []find.Entry { return entries(v.shop, v.round) })
+	v.entries = sync.OnceValue(func() *find.Index { return find.NewIndex(entries(v.shop, v.round)) })
 	v.inRound = sync.OnceValue(func() map[string]*round.Item {
 		out := map[string]*round.Item{}
 		for _, list := range [2][]round.Item{v.round.Items, v.round.Wished} {

@@ -55,7 +55,7 @@ func (s *Store) Happened(ctx context.Context, list ...event.Event) ([]event.Even
 
 // add events and give them their numbers.
 func add(ctx context.Context, tx *sql.Tx, list []event.Event) error {
-	insert, err := tx.PrepareContext(ctx, `INSERT INTO events (at, day, who, what, item, place, n, note, device, corrects) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`)
+	insert, err := tx.PrepareContext(ctx, `INSERT INTO events (at, day, who, what, item, place, n, note, device, corrects, lent_to, due, meanwhile) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`)
 	if err != nil {
 		return err
 	}
@@ -78,7 +78,7 @@ func add(ctx context.Context, tx *sql.Tx, list []event.Event) error {
 			e.Item, e.Place = was.Item, was.Place
 			item, again = was.Item, true
 		}
-		r, err := insert.ExecContext(ctx, e.At, e.Day(), e.Who, string(e.What), e.Item, e.Place, e.N, e.Note, e.Device, corrects)
+		r, err := insert.ExecContext(ctx, e.At, e.Day(), e.Who, string(e.What), e.Item, e.Place, e.N, e.Note, e.Device, corrects, e.To, e.Due, e.On)
 		if err != nil {
 			if corrects != nil && strings.Contains(err.Error(), "UNIQUE") {
 				return &EventError{i, "corrects", fmt.Sprintf("event %d has been taken back already", e.Corrects)}
@@ -145,7 +145,7 @@ func addUp(ctx context.Context, tx *sql.Tx, item string) error {
 }
 
 const (
-	columns = `e.id, e.at, e.who, e.what, e.item, e.place, e.n, e.note, e.device, coalesce(e.corrects, 0)`
+	columns = `e.id, e.at, e.who, e.what, e.item, e.place, e.n, e.note, e.device, coalesce(e.corrects, 0), e.lent_to, e.due, e.meanwhile`
 	// valid are the events that were not taken back.
 	valid = `e.what <> 'taken-back' AND NOT EXISTS (SELECT 1 FROM events b WHERE b.corrects = e.id)`
 )
@@ -154,7 +154,7 @@ func scan(rows *sql.Rows) (out []event.Event, err error) {
 	defer rows.Close()
 	for rows.Next() {
 		var e event.Event
-		if err := rows.Scan(&e.ID, &e.At, &e.Who, &e.What, &e.Item, &e.Place, &e.N, &e.Note, &e.Device, &e.Corrects); err != nil {
+		if err := rows.Scan(&e.ID, &e.At, &e.Who, &e.What, &e.Item, &e.Place, &e.N, &e.Note, &e.Device, &e.Corrects, &e.To, &e.Due, &e.On); err != nil {
 			return nil, err
 		}
 		out = append(out, e)
@@ -242,7 +242,7 @@ func (s *Store) Out(ctx context.Context) ([]Out, error) {
 	for rows.Next() {
 		var o Out
 		e := &o.Since
-		if err := rows.Scan(&o.N, &e.ID, &e.At, &e.Who, &e.What, &e.Item, &e.Place, &e.N, &e.Note, &e.Device, &e.Corrects); err != nil {
+		if err := rows.Scan(&o.N, &e.ID, &e.At, &e.Who, &e.What, &e.Item, &e.Place, &e.N, &e.Note, &e.Device, &e.Corrects, &e.To, &e.Due, &e.On); err != nil {
 			return nil, inWords(err)
 		}
 		o.Item = e.Item
@@ -318,6 +318,10 @@ func (s *Store) AllEvents(ctx context.Context) (event.Log, error) { return allEv
 
 func allEvents(ctx context.Context, db querier) (event.Log, error) {
 	rows, err := db.QueryContext(ctx, `SELECT `+columns+` FROM events e ORDER BY e.id`)
+	if err != nil {
+		// A file from before it was said to whom, until when and where, which is read as it is.
+		rows, err = db.QueryContext(ctx, `SELECT e.id, e.at, e.who, e.what, e.item, e.place, e.n, e.note, e.device, coalesce(e.corrects, 0), '', '', '' FROM events e ORDER BY e.id`)
+	}
 	if err != nil {
 		return nil, inWords(err)
 	}

@@ -121,7 +121,7 @@ func formatColumn(ctx context.Context, db querier) string {
 }
 
 // came is the migration with which a list got its table; those that are not named were there from the first.
-var came = map[string]int64{"targets": 7}
+var came = map[string]int64{"targets": 7, "kits": 8}
 
 // yet tells whether a file is from before a list came: then it has no table for it, and nothing is wrong.
 func yet(ctx context.Context, db querier, list string) bool {

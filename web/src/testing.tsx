@@ -68,6 +68,9 @@ export function item(p: Partial<Item>): Item {
     status: "",
     keep: false,
     notes: "",
+    with: [],
+    set_up: "",
+    due: "",
     trip: "",
     ...p,
   };

@@ -16,7 +16,7 @@ import (
 
 // Fields that Set and Put know, in the order of the list.
 var Fields = []string{"name", "count", "w", "h", "d", "kg", "uses", "used_at", "hold", "family", "flags", "kind", "keep", "realm", "status",
-	"clearance", "turn", "promised_to", "goes_to", "review", "twins", "whose", "lies", "notes"}
+	"clearance", "turn", "promised_to", "goes_to", "review", "twins", "whose", "lies", "with", "set_up", "due", "notes"}
 
 // Set puts what was typed into one field of several things. A size or weight
 // that was typed is no longer assumed.
@@ -130,6 +130,19 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		it.Kind = text
 	case "notes":
 		it.Notes = text
+	case "set_up":
+		it.SetUp = text
+	case "with":
+		ids, bad := thingsOf(s, it, text)
+		if bad != "" {
+			return bad
+		}
+		it.With = ids
+	case "due":
+		if _, err := time.Parse(time.DateOnly, text); err != nil && text != "" {
+			return fmt.Sprintf("%q should be a date as 2027-05-31", text)
+		}
+		it.Due = text
 	case "keep":
 		yes, bad := yesNo(text)
 		it.Keep = yes
@@ -245,6 +258,37 @@ func oneOf(to *string, text string, known ...string) (bad string) {
 	}
 	*to = text
 	return ""
+}
+
+// thingsOf reads names or ids of things that go with another, with commas between them. What was said before and is gone since may
+// stay.
+func thingsOf(s *shop.Shop, of *shop.Item, text string) (ids []string, bad string) {
+	parts := strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' })
+	for i := 0; i < len(parts); {
+		// A name may have a comma in it: the longest that is known is meant.
+		k, n := -1, 0
+		for n = min(3, len(parts)-i); n > 0; n-- {
+			w := strings.TrimSpace(strings.Join(parts[i:i+n], ","))
+			k = slices.IndexFunc(s.Items, func(x shop.Item) bool { return x.ID == w || strings.EqualFold(x.Name, w) })
+			if k >= 0 {
+				break
+			}
+		}
+		w := strings.TrimSpace(parts[i])
+		switch {
+		case w == "":
+		case k < 0 && slices.Contains(of.With, w):
+			ids = append(ids, w)
+		case k < 0:
+			return nil, fmt.Sprintf("there is nothing called %q; write names as they stand on the list, with commas between them", w)
+		case s.Items[k].ID == of.ID:
+			return nil, "a thing does not go with itself"
+		case !slices.Contains(ids, s.Items[k].ID):
+			ids = append(ids, s.Items[k].ID)
+		}
+		i += max(1, n)
+	}
+	return ids, ""
 }
 
 func split(text string) []string {

@@ -184,6 +184,9 @@ type Item struct {
 	Photos    []string    `json:"photos" nullable:"false" doc:"names of its photos"`
 	Status    string      `json:"status" doc:"wished, limbo, or empty when owned"`
 	Keep      bool        `json:"keep" doc:"never suggested for leaving"`
+	With      []string    `json:"with" nullable:"false" doc:"names of things that are wanted whenever it is used"`
+	SetUp     string      `json:"set_up" doc:"how it is set up"`
+	Due       string      `json:"due" doc:"day by which it is inspected or replaced; empty when nothing is said"`
 	Notes     string      `json:"notes"`
 	Trip      string      `json:"trip" doc:"what the area is called that it is fetched from; empty when it lives in one it is used in"`
 }
@@ -473,7 +476,12 @@ func (d *artist) items() {
 		it := &d.s.Items[i]
 		o := Item{ID: it.ID, Name: it.Name, Kind: it.Kind, Glyph: kinds.Glyph(it.Kind), Family: it.Family, Count: it.Number(), W: it.W.MM(), H: it.H.MM(), D: it.D.MM(), KG: it.KG.KG(), Uses: it.UsesPerWeek,
 			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]shop.Flag{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Elevation: -1, Pieces: []Piece{},
-			Whose: it.Whose, Out: it.Flagged(shop.Lent), Photos: append([]string{}, it.Photos...), Status: it.Status, Keep: it.Keep, Notes: it.Notes}
+			Whose: it.Whose, Out: it.Flagged(shop.Lent), Photos: append([]string{}, it.Photos...), Status: it.Status, Keep: it.Keep, Notes: it.Notes, With: []string{}, SetUp: it.SetUp, Due: it.Due}
+		for _, id := range it.With {
+			if w := d.m.Index.Item(id); w != nil {
+				o.With = append(o.With, w.Name)
+			}
+		}
 		if !it.Needs() {
 			d.r.Wished = append(d.r.Wished, o)
 			continue

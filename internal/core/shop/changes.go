@@ -2,8 +2,8 @@ package shop
 
 // Changes are the parts in which a shop differs from an earlier one, by id.
 type Changes struct {
-	Settings, Areas, Circuits, Stations, Containers, Modes, Targets bool
-	Places, Items, Homes                                            map[string]bool // homes by their item
+	Settings, Areas, Circuits, Stations, Containers, Modes, Kits, Targets bool
+	Places, Items, Homes                                                  map[string]bool // homes by their item
 }
 
 // Note that a part of a list was changed. Lists are those of Lists.
@@ -27,6 +27,8 @@ func (c *Changes) Note(list, id string) {
 		c.Containers = true
 	case "modes":
 		c.Modes = true
+	case "kits":
+		c.Kits = true
 	case "targets":
 		c.Targets = true
 	case "places":

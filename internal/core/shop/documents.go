@@ -8,7 +8,7 @@ import (
 
 // Lists are the names of the lists a shop is made of, in an order in which
 // whatever refers to something comes after it. "settings" has one document only.
-var Lists = []string{"settings", "areas", "circuits", "stations", "containers", "places", "items", "homes", "modes", "targets"}
+var Lists = []string{"settings", "areas", "circuits", "stations", "containers", "places", "items", "homes", "modes", "kits", "targets"}
 
 // Document is one part of a shop by itself: JSON as in the shop file.
 type Document struct {

@@ -35,6 +35,7 @@ type Shop struct {
 	Items      []Item      `json:"items,omitempty" doc:"things that need a home, one entry for several alike"`
 	Homes      []Home      `json:"homes,omitempty" doc:"where items live"`
 	Modes      []Mode      `json:"modes,omitempty" doc:"arrangements of the floor; the positions elsewhere in the file hold when a mode does not say otherwise"`
+	Kits       []Kit       `json:"kits,omitempty" doc:"things that are taken together, by name"`
 	Targets    []Target    `json:"targets,omitempty" doc:"plans that are kept: how things are to be, while the homes say where they are"`
 	Events     event.Log   `json:"events,omitempty" doc:"what happened, oldest first; in a file only, the program keeps them beside the shop"`
 	Fit        *FitReport  `json:"fit,omitempty" doc:"written by hobrak fit: what the homes in this file cost"`
@@ -387,8 +388,29 @@ type Item struct {
 	Review      string         `json:"review,omitempty" doc:"date of decision, as 2027-05-31"`
 	Twins       int            `json:"twins,omitempty" min:"0" max:"50" doc:"how many are wanted at different places"`
 	Photos      []string       `json:"photos,omitempty" doc:"names of its photos in the folder photos of a zip, best first"`
+	With        []string       `json:"with,omitempty" doc:"ids of things that are wanted whenever it is used: its key, its fence, its bits; they may be gone since"`
+	SetUp       string         `json:"set_up,omitempty" doc:"how it is set up: which bit, which shim, how wide the insert"`
+	Due         string         `json:"due,omitempty" doc:"day by which it is to be inspected or replaced, as 2027-05-31: a filter, an extinguisher, a first-aid box"`
 	Notes       string         `json:"notes,omitempty" doc:"free text"`
 }
+
+// Kit is a set of things that are taken together: for a task, at a machine, on a trip outdoors.
+type Kit struct {
+	ID    string    `json:"id" need:"yes" doc:"unique name"`
+	Name  string    `json:"name" need:"yes" doc:"shown to people"`
+	Items []KitItem `json:"items,omitempty" doc:"what belongs to it; things may be gone since"`
+	Drops []string  `json:"drops,omitempty" doc:"ids of stations at which it is put down on the way, when it travels; they may be gone since"`
+	Notes string    `json:"notes,omitempty" doc:"free text"`
+}
+
+// KitItem is a thing of a kit.
+type KitItem struct {
+	Item string `json:"item" need:"yes" doc:"id of the thing"`
+	N    int    `json:"n,omitempty" min:"0" max:"10000" doc:"how many; 1 when left out"`
+}
+
+// Number of pieces that belong to the kit.
+func (k *KitItem) Number() int { return max(1, k.N) }
 
 // Size of an item: w across, h up, d from front to back.
 type Size struct {

@@ -133,6 +133,10 @@ func (v validator) ids() {
 	for i, x := range v.s.Items {
 		v.unique(items, fmt.Sprintf("items[%d].id", i), x.ID)
 	}
+	kits := map[string]string{}
+	for i, x := range v.s.Kits {
+		v.unique(kits, fmt.Sprintf("kits[%d].id", i), x.ID)
+	}
 	targets := map[string]string{}
 	for i, x := range v.s.Targets {
 		v.unique(targets, fmt.Sprintf("targets[%d].id", i), x.ID)
@@ -430,6 +434,7 @@ func (v validator) items() {
 		}
 		v.date(path+".since", it.Since)
 		v.date(path+".review", it.Review)
+		v.date(path+".due", it.Due)
 	}
 }
 

@@ -56,6 +56,7 @@ func Random(seed uint64, size Size) *shop.Shop {
 		m.homes()
 	}
 	m.spots()
+	m.kits()
 	m.targets()
 	return m.s
 }
@@ -467,6 +468,34 @@ func (m *maker) homes() {
 				break
 			}
 		}
+	}
+}
+
+// kits are of some of the things, and of what is gone since.
+func (m *maker) kits() {
+	for i := range m.rng.IntN(3) {
+		k := shop.Kit{ID: fmt.Sprintf("kit-%d", i), Name: m.word("Outdoors|Carving|Glue-up") + fmt.Sprintf(" %d", i), Notes: m.word("|mind the edges")}
+		for j := range m.s.Items {
+			if m.yes(3) {
+				k.Items = append(k.Items, shop.KitItem{Item: m.s.Items[j].ID, N: m.rng.IntN(3)})
+			}
+		}
+		if m.yes(3) {
+			k.Items = append(k.Items, shop.KitItem{Item: "gone"})
+		}
+		for j := range m.s.Stations {
+			if m.yes(2) {
+				k.Drops = append(k.Drops, m.s.Stations[j].ID)
+			}
+		}
+		m.s.Kits = append(m.s.Kits, k)
+	}
+	for j := range m.s.Items {
+		it := &m.s.Items[j]
+		if m.yes(6) {
+			it.With = append(it.With, m.s.Items[m.rng.IntN(len(m.s.Items))].ID)
+		}
+		it.SetUp, it.Due = m.word("|||3 mm shim at the left"), m.word("|||2027-05-31")
 	}
 }
 

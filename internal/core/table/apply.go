@@ -2,6 +2,8 @@ package table
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 
 	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/fit"
@@ -35,6 +37,19 @@ func Apply(s *shop.Shop, reading *Reading) (notes []string, err error) {
 				wishes = append(wishes, h)
 			} else {
 				homes = append(homes, h)
+			}
+		}
+	}
+	called := map[string]string{}
+	for i := range s.Items {
+		called[strings.ToLower(s.Items[i].Name)] = s.Items[i].ID
+	}
+	for i := range reading.Rows {
+		if k := slices.IndexFunc(s.Items, func(it shop.Item) bool { return it.ID == reading.Rows[i].item.ID }); k >= 0 {
+			for j, w := range s.Items[k].With {
+				if id, ok := called[strings.ToLower(w)]; ok && !slices.ContainsFunc(s.Items, func(it shop.Item) bool { return it.ID == w }) {
+					s.Items[k].With[j] = id
+				}
 			}
 		}
 	}

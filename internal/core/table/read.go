@@ -374,7 +374,9 @@ func (r *reader) fields(row *Row, said map[string]string) {
 			why = r.sides(row, c.Field, text, unit)
 		case "length":
 			why = r.long(row, said)
-		case "review":
+		case "with": // things of further rows may be meant: names become ids when all are there
+			row.item.With = pieces(text)
+		case "review", "due":
 			if n, err := strconv.Atoi(text); err == nil && n > 20_000 && n < 80_000 {
 				// How spreadsheets keep a date: days since the end of 1899.
 				text = time.Date(1899, 12, 30+n, 0, 0, 0, 0, time.UTC).Format(time.DateOnly)

@@ -142,6 +142,12 @@ func value(ix *shop.Index, it *shop.Item, field, lengths, weights string) string
 		}
 	case "photos":
 		return list(it.Photos)
+	case "with":
+		return strings.Join(it.With, ", ")
+	case "set_up":
+		return it.SetUp
+	case "due":
+		return it.Due
 	case "notes":
 		return it.Notes
 	case "home":

@@ -1,6 +1,8 @@
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
 import { Outlet, useLocation, useNavigate } from "react-router";
 import { toast, Toaster } from "sonner";
+import { mine } from "../api/base";
 import { type Answer, type Found, type Item, type Round } from "../api/client";
 import { FindBox } from "../find/FindBox";
 import { useFit } from "../fit/useFit";
@@ -27,6 +29,7 @@ import { Next, showSteps } from "./Next";
 import { home, screens } from "./screens";
 import { useChanges, useConnected, useDone, useGiveBest, useGiveHome, useRedo, useSeen, useTakeHome, useUndo } from "./shop";
 import { useShown } from "./shown";
+import { keep } from "./stored";
 import { StageFrame } from "./StageFrame";
 import { Top } from "./Top";
 import { usePhone } from "./usePhone";
@@ -177,6 +180,11 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   );
 
   const choose = (f: Found) => {
+    if (f.kind === "kit") {
+      keep(() => sessionStorage, mine("kept fetched together"), JSON.stringify(`kit:${f.id}`));
+      void navigate({ pathname: "/out" });
+      return;
+    }
     const next = new URLSearchParams(location.search);
     next.delete("on");
     if (f.kind === "item" || f.kind === "place") next.set("on", `${f.kind}:${f.id}`);
@@ -250,6 +258,12 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
     { name: "Keys", keys: ["?"], run: () => setKeysShown(true) },
   ];
   useCommandKeys(commands);
+
+  const client = useQueryClient();
+  useEffect(() => {
+    // What was pressed while the shop's machine was out of reach.
+    if (connected) void import("../daily/press").then((m) => m.flush(client)).catch(() => undefined);
+  }, [connected, client]);
 
   const bench = useMemo<Bench>(
     () => ({ round: standing, revision, fit, plan, setPlan, startFit, propose: setProposed }),

@@ -98,7 +98,25 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
                 key={s.id}
                 value={`station ${s.id}`}
                 onSelect={take(() =>
-                  onFound({ kind: "station", id: s.id, name: s.name, address: "", where: "", photo: "", now: "", going: "", sure: true }),
+                  onFound({
+                    kind: "station",
+                    id: s.id,
+                    name: s.name,
+                    address: "",
+                    where: "",
+                    photo: "",
+                    now: "",
+                    going: "",
+                    count: 1,
+                    home: 1,
+                    out: [],
+                    with: [],
+                    set_up: "",
+                    open: [],
+                    box: "",
+                    caution: "",
+                    sure: true,
+                  }),
                 )}
                 className={line}
               >

@@ -8,6 +8,8 @@ import { first } from "../screens/first";
 import { fit } from "../screens/fit";
 import { floor } from "../screens/floor";
 import { history } from "../screens/history";
+import { labels } from "../screens/labels";
+import { out } from "../screens/out";
 import { places } from "../screens/places";
 import { round } from "../screens/round";
 import { survey } from "../screens/survey";
@@ -37,9 +39,9 @@ export interface Group {
 export const groups: readonly Group[] = [
   { name: "Room", screens: [survey, floor] },
   { name: "Things", screens: [belongings, ticks] },
-  { name: "Storage", screens: [places] },
+  { name: "Storage", screens: [places, labels] },
   { name: "Homes", screens: [round, fit, first] },
-  { name: "Today", screens: [find, evenings] },
+  { name: "Today", screens: [find, out, evenings] },
   { name: "The shop", screens: [history, facts, begin] },
 ];
 

@@ -4,6 +4,9 @@ import type { Found } from "../api/client";
 import { press, show, type } from "../testing";
 import { FindBox } from "./FindBox";
 
+/** none of it is out, and nothing goes with it. */
+const quiet = { count: 1, home: 1, out: [], with: [], set_up: "", open: [], box: "", caution: "" };
+
 const hits: Found[] = [
   {
     id: "carcass-saw",
@@ -15,6 +18,7 @@ const hits: Found[] = [
     now: "",
     going: "",
     sure: true,
+    ...quiet,
   },
   {
     id: "pull-saw",
@@ -26,6 +30,7 @@ const hits: Found[] = [
     now: "roll Clamp cart out first",
     going: "",
     sure: false,
+    ...quiet,
   },
 ];
 

@@ -1,6 +1,7 @@
 import { forwardRef, useEffect, useId, useState } from "react";
 import { Thumb } from "../photo/Thumb";
 import type { Found } from "../api/client";
+import { useQueryClient } from "@tanstack/react-query";
 import { useFound } from "./useFound";
 
 interface Props {
@@ -26,6 +27,21 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
     if (!f) return;
     onChoose(f);
     setOpen(false);
+  };
+  // Its code comes with the first press.
+  const client = useQueryClient();
+  const press = (h: Found) => {
+    if (h.kind !== "item" && h.kind !== "kit") return;
+    const back = h.kind === "item" && h.home === 0;
+    const lent = h.out.find((o) => o.what === "lent");
+    const what = !back ? "taken" : lent && h.out.length === 1 ? "returned" : "put-back";
+    void import("../daily/press").then((m) =>
+      m.press(
+        client,
+        h.kind === "kit" ? { what, kits: [h.id] } : { what, items: [{ item: h.id, n: 1 }], with: what === "taken" },
+        `${h.name} ${back ? "back" : "taken"}`,
+      ),
+    );
   };
   useEffect(() => {
     if (awaited === "" || awaited !== q || late) return;
@@ -64,6 +80,10 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
             e.preventDefault();
             setOpen(true);
             setAt((chosen + (e.key === "ArrowDown" ? 1 : -1) + hits.length) % Math.max(1, hits.length));
+          } else if (e.key === "Enter" && e.shiftKey) {
+            e.preventDefault();
+            const h = hits[Math.max(0, chosen)];
+            if (h && !late) press(h);
           } else if (e.key === "Enter") {
             if (late && chosen <= 0) setAwaited(q);
             else take(hits[chosen]);
@@ -109,11 +129,43 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
               {!h.sure && <span className="text-small text-quiet"> (nearly)</span>}
               <span className="block truncate text-small text-quiet">
                 {h.kind === "item" ? h.where || "no home yet" : `${h.kind}${h.where ? ` · ${h.where}` : ""}`}
+                {h.count > 1 && h.home < h.count && (
+                  <span className="block">
+                    {h.home} at home, {h.count - h.home} out
+                  </span>
+                )}
+                {h.out.slice(0, 2).map((o) => (
+                  <b key={o.id} className={`block ${o.overdue ? "text-red" : "text-ink"}`}>
+                    {o.to ? `lent to ${o.to}` : o.on ? `out: on ${o.on}` : "out"}
+                    {o.days > 0 && `, ${o.days === 1 ? "since yesterday" : `${o.days} days`}`}
+                  </b>
+                ))}
+                {h.with.length > 0 && (
+                  <span className="block">
+                    with it: {h.with.map((w) => (w.out ? `${w.name} (out)` : `${w.name} ${w.address}`)).join(", ")}
+                  </span>
+                )}
+                {h.set_up !== "" && <span className="block">{h.set_up}</span>}
                 {h.now !== "" && <b className="block text-red">{h.now}</b>}
                 {h.going !== "" && <span className="block text-blue">{h.going}</span>}
               </span>
             </span>
-            <span className="shrink-0 font-bold text-blue">{h.address || "—"}</span>
+            <span className="shrink-0 text-right">
+              <b className="block text-blue">{h.address || (h.kind === "kit" ? "" : "—")}</b>
+              {(h.kind === "kit" || (h.kind === "item" && h.where !== "wished for")) && (
+                <button
+                  tabIndex={-1}
+                  className="text-small font-semibold text-blue hover:underline thumb:min-h-11 thumb:px-2"
+                  onMouseDown={(e) => {
+                    e.preventDefault();
+                    e.stopPropagation();
+                    press(h);
+                  }}
+                >
+                  {h.kind === "item" && h.home === 0 ? "Back" : "Take"}
+                </button>
+              )}
+            </span>
           </li>
         ))}
       </ul>

@@ -6,6 +6,7 @@ import { useChange, useGiveBest, useGiveHome, useMakeRoom, useLockHome, useTakeH
 import { Photos } from "../photo/Photos";
 import { useSet } from "../belongings/useList";
 import { useUsed, useUses } from "../fit/useWorking";
+import { TakeIt } from "../daily/TakeIt";
 import { day, seconds, uses, fixed } from "../units";
 import { Measures, Moved } from "./Said";
 import { useWhy } from "./useWhy";
@@ -50,6 +51,7 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
       <div className="mt-2">
         <Photos id={item.id} name={item.name} photos={item.photos} revision={revision} height={64} />
       </div>
+      <TakeIt key={`day ${item.id}`} item={item} revision={revision} />
       {why && place && (
         <Part title="Why here">
           <p className="mb-1 text-small text-quiet">

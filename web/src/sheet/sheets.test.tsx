@@ -41,20 +41,22 @@ describe("the sheets", () => {
         async (r: Request) =>
           new Response(
             JSON.stringify(
-              r.url.includes("/admit")
-                ? {
-                    found: true,
-                    place: "B4",
-                    moved: [{ item: "saw", name: "Rip saw", from: "B4", to: "D1" }],
-                    before: 40,
-                    seconds: 22,
-                    why: "",
-                    more: 0,
-                    more_moved: 0,
-                  }
-                : r.url.includes("/uses")
-                  ? [{ item: "plane", n: 3, last: "2026-11-20" }]
-                  : why,
+              r.url.includes("/out")
+                ? []
+                : r.url.includes("/admit")
+                  ? {
+                      found: true,
+                      place: "B4",
+                      moved: [{ item: "saw", name: "Rip saw", from: "B4", to: "D1" }],
+                      before: 40,
+                      seconds: 22,
+                      why: "",
+                      more: 0,
+                      more_moved: 0,
+                    }
+                  : r.url.includes("/uses")
+                    ? [{ item: "plane", n: 3, last: "2026-11-20" }]
+                    : why,
             ),
             { status: 200, headers: { "Content-Type": "application/json" } },
           ),

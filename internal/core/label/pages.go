@@ -1,0 +1,182 @@
+package label
+
+import (
+	"fmt"
+	"strings"
+
+	"hobrak/internal/core/sheet"
+	"hobrak/internal/core/silhouette"
+)
+
+// Bits of a square code: true is black.
+type Bits [][]bool
+
+// Small is a label on which the address is not as large as it must be to be read from where one stands.
+type Small struct {
+	Label  string  `json:"label" doc:"address"`
+	Needs  float64 `json:"needs" doc:"height of letters, mm"`
+	Has    float64 `json:"has" doc:"height of letters on this size, mm"`
+	Larger int     `json:"larger" doc:"number of the next common size on which it is large enough; -1 when there is none"`
+}
+
+// capital is the height of a capital letter as a share of the size of type.
+const capital = .73
+
+// module is the least width of a square of a code that phones read from a hand's breadth, mm.
+const module = .38
+
+// Drawn is one label, as a page of its size. Code is what its square code says; none without. It gives the height of the letters of
+// the address, mm.
+func Drawn(l *Label, w, h float64, code Bits) (sheet.Page, float64) {
+	p := sheet.Page{W: w, H: h}
+	pad := min(2.2, h*.08)
+	right := w - pad
+	if n := len(code); n > 0 {
+		side := min(h-2*pad, w*.4)
+		if side/float64(n+8) >= module { // with a margin of four modules, which is part of it
+			square(&p, code, w-pad-side, (h-side)/2, side)
+			right = w - pad - side - 1
+		}
+	}
+	room := right - pad
+	below := []string{}
+	if l.Name != "" && l.Name != l.Address {
+		below = append(below, l.Name)
+	}
+	small := max(1.9, min(3.4, h*.1))
+	foot := strings.Join(append(append([]string{}, l.Hazards...), nonEmpty(l.Load)...), " · ")
+	// The address takes what the rest leaves, up to a good part of the label.
+	share := .62
+	if len(below)+len(l.Lines) > 0 {
+		share = .42
+	}
+	size := min((h-2*pad)*share/capital, 60)
+	for size > 2 && (sheet.Text{Size: size, Text: l.Address, Bold: true}).Width() > room {
+		size *= .96
+	}
+	y := pad + size*capital
+	p.Texts = append(p.Texts, sheet.Text{X: pad, Y: y, Size: size, Text: l.Address, Anchor: "start", Bold: true})
+	if l.Under {
+		p.Texts = append(p.Texts, sheet.Text{X: right, Y: pad + small, Size: small, Text: "underside", Anchor: "end"})
+	}
+	end := h - pad
+	if foot != "" {
+		p.Texts = append(p.Texts, fit(sheet.Text{X: pad, Y: end, Size: small, Text: foot, Anchor: "start", Bold: true}, room))
+		end -= small * 1.35
+	}
+	step := small * 1.3
+	lines := append(below, l.Lines...)
+	fits := int((end - y - small*.4) / step)
+	for i, text := range lines {
+		if i >= fits {
+			break
+		}
+		if i == fits-1 && len(lines) > fits {
+			text = fmt.Sprintf("and %d more", len(lines)-i)
+		}
+		t := sheet.Text{X: pad, Y: y + small*.35 + float64(i+1)*step, Size: small, Text: text, Anchor: "start", Bold: i < len(below)}
+		p.Texts = append(p.Texts, fit(t, room))
+	}
+	return p, size * capital
+}
+
+func nonEmpty(text string) []string {
+	if text == "" {
+		return nil
+	}
+	return []string{text}
+}
+
+// fit shortens a text to a width.
+func fit(t sheet.Text, room float64) sheet.Text {
+	for t.Width() > room && len([]rune(t.Text)) > 2 {
+		r := []rune(strings.TrimSuffix(t.Text, "…"))
+		t.Text = strings.TrimSpace(string(r[:len(r)-1])) + "…"
+	}
+	return t
+}
+
+// square draws a code, each run of black as one rectangle so that no seams show.
+func square(p *sheet.Page, code Bits, x, y, side float64) {
+	const quiet = 4
+	m := side / float64(len(code)+2*quiet)
+	path := sheet.Path{Grey: 0}
+	for r := range code {
+		for c := 0; c < len(code[r]); c++ {
+			if !code[r][c] {
+				continue
+			}
+			from := c
+			for c < len(code[r]) && code[r][c] {
+				c++
+			}
+			x1, x2 := x+float64(quiet+from)*m, x+float64(quiet+c)*m
+			y1, y2 := y+float64(quiet+r)*m, y+float64(quiet+r+1)*m
+			for k, q := range [][2]float64{{x1, y1}, {x2, y1}, {x2, y2}, {x1, y2}} {
+				op := byte('L')
+				if k == 0 {
+					op = 'M'
+				}
+				path.Segs = append(path.Segs, silhouette.Seg{Op: op, P: [3][2]float64{q}})
+			}
+			path.Segs = append(path.Segs, silhouette.Seg{Op: 'Z'})
+		}
+	}
+	p.Paths = append(p.Paths, path)
+}
+
+// Pages of labels on a stock, the first one at a position of the first sheet counted from 1, along the rows. Code gives what the square
+// code of a label is; nil without codes. Lines to cut along are drawn when it is asked for. It says which are too small to be read.
+func Pages(labels []Label, s *Stock, start int, cut bool, code func(*Label) Bits) ([]sheet.Page, []Small, error) {
+	if _, err := s.Check(); err != nil {
+		return nil, nil, err
+	}
+	paper, err := s.PaperOf()
+	if err != nil {
+		return nil, nil, err
+	}
+	each := s.Cols * s.Rows
+	if start < 1 || start > each {
+		return nil, nil, fmt.Errorf("the first label of a sheet is from 1 to %d", each)
+	}
+	pages := []sheet.Page{{W: paper.W, H: paper.H}}
+	small := []Small{}
+	at := start - 1
+	for i := range labels {
+		if at == each {
+			pages = append(pages, sheet.Page{W: paper.W, H: paper.H})
+			at = 0
+		}
+		p := &pages[len(pages)-1]
+		x, y := s.Left+float64(at%s.Cols)*s.StepX, s.Top+float64(at/s.Cols)*s.StepY
+		var bits Bits
+		if code != nil {
+			bits = code(&labels[i])
+		}
+		d, has := Drawn(&labels[i], s.W, s.H, bits)
+		p.Insets = append(p.Insets, sheet.Inset{X: x, Y: y, W: s.W, H: s.H, Drawing: &d})
+		if cut {
+			p.Boxes = append(p.Boxes, sheet.Box{X: x, Y: y, W: s.W, H: s.H, Weight: .1})
+		}
+		if l := &labels[i]; has < l.Letters-.05 {
+			small = append(small, Small{l.Address, l.Letters, has, larger(l, s)})
+		}
+		at++
+	}
+	return pages, small, nil
+}
+
+// larger is the number of the smallest common stock of the same paper on which the address can be read.
+func larger(l *Label, than *Stock) int {
+	best := -1
+	for i := range Stocks {
+		s := &Stocks[i]
+		if s.Paper != than.Paper {
+			continue
+		}
+		if _, has := Drawn(l, s.W, s.H, nil); has >= l.Letters && (best < 0 || s.W*s.H < Stocks[best].W*Stocks[best].H) {
+			best = i
+		}
+	}
+	return best
+}
