@@ -192,14 +192,14 @@ func TestEveryScreenIsAccessibleAndFitsAtEveryWidth(t *testing.T) {
 		{{"a window", 1280, 800, false}, {"a small tablet", 768, 1024, true}, {"200 %", 640, 400, false}},
 		{{"a phone", 390, 844, true}},
 	}
-	screens := []string{"/survey", "/floor", "/facts", "/belongings", "/places?on=item:jack-plane", "/round?on=place:B1", "/round?lens=free", "/fit", "/find", "/history", "/ticks", "/first", "/begin"}
+	screens := []string{"/survey", "/floor", "/facts", "/belongings", "/places?on=item:jack-plane", "/round?on=place:B1", "/round?lens=free", "/fit", "/find", "/history", "/ticks", "/first", "/begin", "/out", "/labels", "/look"}
 	for i, from := range sizes {
 		for k, screen := range screens {
 			lamp := []string{"on", "off"}[(i+k)%2]
 			eval[bool](p, fmt.Sprintf(`(localStorage.setItem('lamp', '"%s"'), true)`, lamp))
 			p.size(from[0].w, from[0].h, from[0].phone)
 			p.visit(screen)
-			p.wait(shown + ` || document.querySelector('[data-change], ol[aria-label=Changes]') !== null`)
+			p.wait(shown + ` || document.querySelector('[data-change], ol[aria-label=Changes], [role=region][aria-label=Out], [role=region][aria-label=Labels], [role=region][aria-label="Look round"] h3') !== null`)
 			where := fmt.Sprintf("%s at %s, lamp %s", screen, from[0].name, lamp)
 			p.axe(where)
 			assert.NotEqual(t, "Hobrak", eval[string](p, `document.title`), where)

@@ -30,14 +30,14 @@ type Labels struct {
 	Small  []label.Small `json:"small" nullable:"false" doc:"those that cannot be read from where one stands on the stock that was asked for"`
 }
 
-// ofLabels is which labels are meant.
-type ofLabels struct {
+// OfLabels is which labels are meant.
+type OfLabels struct {
 	Items bool     `query:"items" doc:"of each thing with a home as well"`
 	Only  []string `query:"only" maxItems:"2000" doc:"kind and id, as place:K2-1; all when left out"`
 	Stale bool     `query:"stale" doc:"only those that were never printed or have changed since"`
 }
 
-func (s *Server) labels(ctx context.Context, in *ofLabels) (list []label.Label, stale int, err error) {
+func (s *Server) labels(ctx context.Context, in *OfLabels) (list []label.Label, stale int, err error) {
 	sh, _ := s.store.Snapshot()
 	list = label.Of(sh, in.Items)
 	if len(in.Only) > 0 {
@@ -55,13 +55,13 @@ func (s *Server) labels(ctx context.Context, in *ofLabels) (list []label.Label, 
 }
 
 func (s *Server) listLabels(ctx context.Context, in *struct {
-	ofLabels
+	OfLabels
 	Stock int `query:"stock" minimum:"0" maximum:"100" doc:"number of a common size, to say which are too small"`
 }) (*body[Labels], error) {
-	return s.labelled(ctx, &in.ofLabels, in.Stock)
+	return s.labelled(ctx, &in.OfLabels, in.Stock)
 }
 
-func (s *Server) labelled(ctx context.Context, of *ofLabels, stock int) (*body[Labels], error) {
+func (s *Server) labelled(ctx context.Context, of *OfLabels, stock int) (*body[Labels], error) {
 	list, stale, err := s.labels(ctx, of)
 	if err != nil {
 		return nil, err
@@ -76,7 +76,7 @@ func (s *Server) labelled(ctx context.Context, of *ofLabels, stock int) (*body[L
 }
 
 func (s *Server) printLabels(ctx context.Context, in *struct {
-	ofLabels
+	OfLabels
 	Form  string  `path:"form" enum:"pdf,svg,png"`
 	Stock int     `query:"stock" minimum:"-1" maximum:"100" default:"0" doc:"number of a common size; -1: the measures that are given"`
 	Paper string  `query:"paper" enum:"A4,Letter," doc:"measures of a stock of one's own, mm, as the others"`
@@ -94,7 +94,7 @@ func (s *Server) printLabels(ctx context.Context, in *struct {
 	Codes bool    `query:"codes" doc:"with square codes that open the place on a phone"`
 	Base  string  `query:"base" maxLength:"200" doc:"address under which phones find the shop, as http://shop.local:8080; a code without one is read by the scanner of the program"`
 }) (*paper, error) {
-	list, _, err := s.labels(ctx, &in.ofLabels)
+	list, _, err := s.labels(ctx, &in.OfLabels)
 	if err != nil {
 		return nil, err
 	}
@@ -155,7 +155,7 @@ func codeOf(base, of, id string) string {
 		return "hobrak:" + of + ":" + id
 	}
 	u, _ := url.Parse(base)
-	return u.JoinPath("scan").String() + "?code=" + url.QueryEscape(of+":"+id)
+	return u.JoinPath("s", of[:1], id).String()
 }
 
 func (s *Server) labelsPrinted(ctx context.Context, in *struct {
@@ -163,7 +163,7 @@ func (s *Server) labelsPrinted(ctx context.Context, in *struct {
 		Only []string `json:"only" maxItems:"5000" doc:"kind and id, as place:K2-1"`
 	}
 }) (*body[Labels], error) {
-	list, _, err := s.labels(ctx, &ofLabels{Items: true, Only: in.Body.Only})
+	list, _, err := s.labels(ctx, &OfLabels{Items: true, Only: in.Body.Only})
 	if err != nil {
 		return nil, err
 	}
@@ -174,5 +174,5 @@ func (s *Server) labelsPrinted(ctx context.Context, in *struct {
 	if err := s.store.Print(ctx, marks); err != nil {
 		return nil, problem(err)
 	}
-	return s.labelled(ctx, &ofLabels{}, 0)
+	return s.labelled(ctx, &OfLabels{}, 0)
 }

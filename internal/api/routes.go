@@ -27,6 +27,7 @@ func (s *Server) routes() {
 	s.eveningRoutes()
 	s.dailyRoutes()
 	s.labelRoutes()
+	s.lookRoutes()
 	s.passageRoutes()
 	s.photoRoutes()
 	s.placeRoutes()

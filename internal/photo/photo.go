@@ -59,6 +59,9 @@ func Prepare(ctx context.Context, data []byte) (*Photo, error) {
 	return out, nil
 }
 
+// Image of a file, as it is: for what reads it and keeps nothing. The error says in words what is wrong with it.
+func Image(ctx context.Context, data []byte) (image.Image, error) { return open(ctx, data) }
+
 // NameOf makes the name of a photo from its large picture.
 func NameOf(large []byte) string {
 	sum := sha256.Sum256(large)

@@ -21,6 +21,8 @@ const (
 	Lent      Kind = "lent"
 	Returned  Kind = "returned"
 	Moved     Kind = "moved"
+	Seen      Kind = "seen"   // where one looked for it, or where it was found
+	Missed    Kind = "missed" // it was not where it lives
 	Noted     Kind = "noted"
 	TakenBack Kind = "taken-back" // an event that was not so
 )
@@ -29,7 +31,7 @@ const (
 var kinds = []struct {
 	kind Kind
 	out  int
-}{{Used, 0}, {Taken, 1}, {PutBack, -1}, {Lent, 1}, {Returned, -1}, {Moved, 0}, {Noted, 0}, {TakenBack, 0}}
+}{{Used, 0}, {Taken, 1}, {PutBack, -1}, {Lent, 1}, {Returned, -1}, {Moved, 0}, {Seen, 0}, {Missed, 0}, {Noted, 0}, {TakenBack, 0}}
 
 // Words of the kinds.
 func (Kind) Words() (out []string) {

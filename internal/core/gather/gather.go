@@ -165,7 +165,12 @@ func Walk(m *access.Map, station string, wants []Want, chores ...Chore) Round {
 		far := distances(ways, at)
 		t := Trip{Area: a.ID, Name: a.Called(), Stops: []Stop{}, Way: [][2]float64{}}
 		last := n
-		for _, k := range append(Order(n, far), n) {
+		order := Order(n, far)
+		// Either way round is as long: what is done by the door is done last.
+		if last := func(k int) bool { return list[k].stop.Place == "" && far(n, k) < 1 }; n > 1 && last(order[0]) && !last(order[n-1]) {
+			slices.Reverse(order)
+		}
+		for _, k := range append(order, n) {
 			if k < n {
 				x := list[k].stop
 				x.Metres = far(last, k) / 1000

@@ -2,6 +2,7 @@ package label
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"hobrak/internal/core/sheet"
@@ -22,6 +23,9 @@ type Small struct {
 // capital is the height of a capital letter as a share of the size of type.
 const capital = .73
 
+// quiet is how many modules of white a code has round it.
+const quiet = 4
+
 // module is the least width of a square of a code that phones read from a hand's breadth, mm.
 const module = .38
 
@@ -30,54 +34,98 @@ const module = .38
 func Drawn(l *Label, w, h float64, code Bits) (sheet.Page, float64) {
 	p := sheet.Page{W: w, H: h}
 	pad := min(2.2, h*.08)
-	right := w - pad
+	// The code in the upper right corner as small as it is read well; below it lines have the whole width.
+	codeLeft, codeEnd := w, 0.0
 	if n := len(code); n > 0 {
-		side := min(h-2*pad, w*.4)
-		if side/float64(n+8) >= module { // with a margin of four modules, which is part of it
-			square(&p, code, w-pad-side, (h-side)/2, side)
-			right = w - pad - side - 1
+		side := max(float64(n+2*quiet)*module*1.1, min(h*.45, w*.3))
+		if side = min(side, h-2*pad, w*.5); side/float64(n+2*quiet) >= module {
+			square(&p, code, w-pad-side, pad, side)
+			codeLeft, codeEnd = w-pad-side, pad+side
 		}
 	}
-	room := right - pad
-	below := []string{}
-	if l.Name != "" && l.Name != l.Address {
-		below = append(below, l.Name)
+	room := func(y, size float64) float64 {
+		if y-size < codeEnd {
+			return codeLeft - 1 - pad
+		}
+		return w - 2*pad
 	}
-	small := max(1.9, min(3.4, h*.1))
+	small := max(1.9, min(3.4, h*.085))
+	step := small * 1.3
 	foot := strings.Join(append(append([]string{}, l.Hazards...), nonEmpty(l.Load)...), " · ")
-	// The address takes what the rest leaves, up to a good part of the label.
-	share := .62
-	if len(below)+len(l.Lines) > 0 {
-		share = .42
+	name := l.Name
+	if name == l.Address {
+		name = ""
 	}
-	size := min((h-2*pad)*share/capital, 60)
-	for size > 2 && (sheet.Text{Size: size, Text: l.Address, Bold: true}).Width() > room {
+	if l.Under {
+		name = strings.TrimSpace(name + " (underside)")
+	}
+	// The address is half as large again as it must be to be read, or larger where nothing else wants the room.
+	tall := max(l.Letters*1.5, h*.2)
+	if name == "" && len(l.Lines) == 0 {
+		tall = h * .62
+	}
+	size := min(tall, (h-2*pad)*.62) / capital
+	for size > 2 && (sheet.Text{Size: size, Text: l.Address, Bold: true}).Width() > room(0, 0) {
 		size *= .96
 	}
 	y := pad + size*capital
 	p.Texts = append(p.Texts, sheet.Text{X: pad, Y: y, Size: size, Text: l.Address, Anchor: "start", Bold: true})
-	if l.Under {
-		p.Texts = append(p.Texts, sheet.Text{X: right, Y: pad + small, Size: small, Text: "underside", Anchor: "end"})
-	}
 	end := h - pad
-	if foot != "" {
-		p.Texts = append(p.Texts, fit(sheet.Text{X: pad, Y: end, Size: small, Text: foot, Anchor: "start", Bold: true}, room))
-		end -= small * 1.35
-	}
-	step := small * 1.3
-	lines := append(below, l.Lines...)
-	fits := int((end - y - small*.4) / step)
-	for i, text := range lines {
-		if i >= fits {
+	feet := wrapped(foot, " · ", func(t string) bool {
+		return (sheet.Text{Size: small, Text: t, Bold: true}).Width() <= room(end-2*step, small)
+	})
+	for _, text := range slices.Backward(feet) { // from below
+		if end-small < y {
 			break
 		}
-		if i == fits-1 && len(lines) > fits {
-			text = fmt.Sprintf("and %d more", len(lines)-i)
+		p.Texts = append(p.Texts, fit(sheet.Text{X: pad, Y: end, Size: small, Text: text, Anchor: "start", Bold: true}, room(end, small)))
+		end -= step
+	}
+	y += small * .45
+	put := func(text string, bold bool) bool {
+		if y+step > end {
+			return false
 		}
-		t := sheet.Text{X: pad, Y: y + small*.35 + float64(i+1)*step, Size: small, Text: text, Anchor: "start", Bold: i < len(below)}
-		p.Texts = append(p.Texts, fit(t, room))
+		y += step
+		p.Texts = append(p.Texts, fit(sheet.Text{X: pad, Y: y, Size: small, Text: text, Anchor: "start", Bold: bold}, room(y, small)))
+		return true
+	}
+	for _, text := range wrapped(name, " ", func(t string) bool {
+		return (sheet.Text{Size: small, Text: t, Bold: true}).Width() <= room(y+step, small)
+	}) {
+		put(text, true)
+	}
+	for i, text := range l.Lines {
+		if y+2*step > end && i < len(l.Lines)-1 {
+			put(fmt.Sprintf("and %d more", len(l.Lines)-i), false)
+			break
+		}
+		if !put(text, false) {
+			break
+		}
 	}
 	return p, size * capital
+}
+
+// wrapped is a text in lines that fit, cut at a mark between its parts.
+func wrapped(text, mark string, fits func(string) bool) (lines []string) {
+	line := ""
+	for _, part := range strings.Split(text, mark) {
+		switch {
+		case part == "":
+		case line == "":
+			line = part
+		case fits(line + mark + part):
+			line += mark + part
+		default:
+			lines = append(lines, line)
+			line = part
+		}
+	}
+	if line != "" {
+		lines = append(lines, line)
+	}
+	return lines
 }
 
 func nonEmpty(text string) []string {
@@ -98,7 +146,6 @@ func fit(t sheet.Text, room float64) sheet.Text {
 
 // square draws a code, each run of black as one rectangle so that no seams show.
 func square(p *sheet.Page, code Bits, x, y, side float64) {
-	const quiet = 4
 	m := side / float64(len(code)+2*quiet)
 	path := sheet.Path{Grey: 0}
 	for r := range code {

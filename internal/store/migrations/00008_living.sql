@@ -9,8 +9,11 @@ ALTER TABLE events ADD COLUMN meanwhile TEXT NOT NULL DEFAULT '';
 CREATE TABLE taps (key TEXT PRIMARY KEY, first INTEGER NOT NULL, last INTEGER NOT NULL);
 -- What stood on the labels that were printed last, by a mark of it.
 CREATE TABLE labels (key TEXT PRIMARY KEY, mark TEXT NOT NULL, day TEXT NOT NULL);
+-- Rounds on which one looks whether everything is where it lives; what was seen on one is among the events, noted with it.
+CREATE TABLE looks (id INTEGER PRIMARY KEY AUTOINCREMENT, began TEXT NOT NULL, ended TEXT NOT NULL DEFAULT '', scope TEXT NOT NULL, first INTEGER NOT NULL);
 
 -- +goose Down
+DROP TABLE looks;
 DROP TABLE labels;
 DROP TABLE taps;
 ALTER TABLE events DROP COLUMN meanwhile;

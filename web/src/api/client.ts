@@ -21,6 +21,9 @@ export type Spot = S["Spot"];
 export type Found = S["Found"];
 export type LabelStock = S["Stock"];
 export type Label = S["Label"];
+export type LookRound = S["LookRound"];
+export type LookStop = S["LookroundStop"];
+export type Scanned = S["Scanned"];
 export type OutNow = S["OutNow"];
 export type GatherRound = S["GatherRound"];
 export type Needed = S["Needed"];
@@ -181,6 +184,8 @@ export const keys = {
   learned: (revision: number) => ["learned", revision] as const,
   uses: ["uses"] as const,
   out: ["out"] as const,
+  look: ["look"] as const,
+  placePage: (id: string) => ["place-page", id] as const,
   labels: (items: boolean, stock: number, revision: number) => ["labels", items, stock, revision] as const,
   closing: (revision: number) => ["closing", revision] as const,
   needed: (revision: number) => ["needed", revision] as const,

@@ -32,7 +32,7 @@ export function Bar({ screen, onPick, onKeys }: { screen: Screen; onPick: (s: Sc
       ))}
       <Dialog.Root open={open} onOpenChange={setOpen}>
         <Dialog.Trigger className={`${entry} ${more ? "border-blue font-bold text-blue" : "border-transparent"}`}>
-          <span className="flex items-center gap-1">
+          <span className="narrow flex items-center gap-1">
             <Lines size={15} aria-hidden />
             {more ? screen.name : "More"}
           </span>

@@ -38,7 +38,7 @@ function Way({ name, to, onPick }: { name: string; to: To; onPick: () => void })
       to={to}
       onClick={onPick}
       className={({ isActive }) =>
-        `border-b-2 px-2 py-1.5 text-lead whitespace-nowrap max-lg:px-1.5 ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`
+        `border-b-2 px-2 py-1.5 text-lead whitespace-nowrap max-lg:px-1 ${isActive ? "border-blue font-bold text-blue" : "border-transparent hover:border-line"}`
       }
     >
       {name}

@@ -1,4 +1,4 @@
-import { createBrowserRouter, Navigate, type RouteObject } from "react-router";
+import { createBrowserRouter, Navigate, useParams, type RouteObject } from "react-router";
 import { base } from "../api/base";
 import { App } from "./App";
 import { Failed } from "./Failed";
@@ -7,6 +7,13 @@ import { ShownProvider } from "./shown";
 
 const Nothing = () => null;
 
+/** Labelled is what the code of a label opens: the page of its place, or its thing. */
+function Labelled() {
+  const { of, id = "" } = useParams();
+  if (of === "i") return <Navigate to={`/find?on=item:${encodeURIComponent(id)}`} replace />;
+  return <Navigate to={`/look?place=${encodeURIComponent(id)}`} replace />;
+}
+
 function routeOf(s: Screen): RouteObject {
   return { path: s.path, Component: s.Page ?? s.Panel ?? Nothing, ErrorBoundary: Failed };
 }
@@ -14,6 +21,7 @@ function routeOf(s: Screen): RouteObject {
 /** router has a route for every screen, inside the frame that they share. */
 export const router = createBrowserRouter(
   [
+    { path: "/s/:of/:id", Component: Labelled, ErrorBoundary: Failed },
     {
       element: (
         <ShownProvider>

@@ -9,6 +9,7 @@ import { fit } from "../screens/fit";
 import { floor } from "../screens/floor";
 import { history } from "../screens/history";
 import { labels } from "../screens/labels";
+import { look } from "../screens/look";
 import { out } from "../screens/out";
 import { places } from "../screens/places";
 import { round } from "../screens/round";
@@ -39,7 +40,7 @@ export interface Group {
 export const groups: readonly Group[] = [
   { name: "Room", screens: [survey, floor] },
   { name: "Things", screens: [belongings, ticks] },
-  { name: "Storage", screens: [places, labels] },
+  { name: "Storage", screens: [places, labels, look] },
   { name: "Homes", screens: [round, fit, first] },
   { name: "Today", screens: [find, out, evenings] },
   { name: "The shop", screens: [history, facts, begin] },

@@ -27,7 +27,8 @@ export function useSeen() {
 
 /** happened looks again at what depends on events. */
 export function happened(client: QueryClient) {
-  for (const queryKey of [keys.uses, keys.out, ["learned"], ["swaps"], ["closing"], ["find"]]) void client.invalidateQueries({ queryKey });
+  for (const queryKey of [keys.uses, keys.out, ["learned"], ["swaps"], ["closing"], ["find"], keys.look, ["place-page"]])
+    void client.invalidateQueries({ queryKey });
 }
 
 /** useChanges looks again whenever the shop has changed, here or elsewhere. */

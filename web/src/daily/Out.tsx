@@ -9,7 +9,7 @@ import { Empty } from "../ui/Empty";
 import { Pick } from "../ui/Pick";
 import { printLists } from "../ui/printLists";
 import { Tickbox } from "../ui/Tickbox";
-import { day, distance, seconds, type Units } from "../units";
+import { day, metres, seconds, type Units } from "../units";
 import { Kits } from "./Kits";
 import { forget, useWaiting } from "./press";
 import { useClosing, useGather, useNeeded, useOut, useTap } from "./useDaily";
@@ -52,7 +52,7 @@ export default function Out({ round, revision }: { round: Round; revision: numbe
 }
 
 /** since is when something left, in words. */
-const since = (o: OutNow) => (o.days === 0 ? "today" : o.days === 1 ? "since yesterday" : `for ${o.days} days`);
+const since = (o: OutNow) => (o.days === 0 ? "since today" : o.days === 1 ? "since yesterday" : `for ${o.days} days`);
 
 function List({ out, back, verb }: { out: readonly OutNow[]; back: "put-back" | "returned"; verb: string }) {
   const tap = useTap();
@@ -69,8 +69,7 @@ function List({ out, back, verb }: { out: readonly OutNow[]; back: "put-back" | 
             >
               <b>{(o.n ?? 1) > 1 ? `${o.n} × ${o.name}` : o.name}</b>
               <span className={`block text-small ${o.overdue ? "font-semibold text-red" : "text-quiet"}`}>
-                {o.to ? `${o.to} has ${(o.n ?? 1) > 1 ? "them" : "it"} ` : o.on ? `on ${o.on} ` : ""}
-                {since(o)}
+                {[o.to ? `${o.to} has ${(o.n ?? 1) > 1 ? "them" : "it"}` : (o.on ?? ""), since(o)].filter((t) => t !== "").join(", ")}
                 {o.due && (o.overdue ? `, was to be back ${day(o.due)}` : `, back by ${day(o.due)}`)}
                 {o.note && ` · ${o.note}`}
               </span>
@@ -132,9 +131,7 @@ function Closing({ round, revision }: { round: Round; revision: number }) {
   return (
     <Part title="Before you leave">
       <p className="m-0 text-small text-quiet">
-        {walk.metres >= 1
-          ? `One walk of ${distance(walk.metres * 1000, round.units)}, about ${seconds(walk.seconds)} on foot.`
-          : "In one walk."}{" "}
+        {walk.metres >= 1 ? `One walk of ${metres(walk.metres, round.units)}, about ${seconds(walk.seconds)} on foot.` : "In one walk."}{" "}
         {chores.length > 0 && `${chores.filter((c) => done.includes(c.id)).length} of ${chores.length} looked at.`}
       </p>
       <Walk
@@ -193,7 +190,7 @@ function Walk({
           <ol className="m-0 list-none p-0">
             {t.stops.map((s, i) => (
               <li key={i} className="flex gap-3 border-b border-line py-1 thumb:py-2">
-                <span className="narrow w-14 shrink-0 font-bold text-blue">{s.place}</span>
+                {s.place !== "" && <span className="narrow w-14 shrink-0 font-bold text-blue">{s.place}</span>}
                 <span className="min-w-0 flex-1">
                   {s.things.map((x) => (
                     <span key={x.item} className="flex items-baseline justify-between gap-2">
@@ -203,11 +200,13 @@ function Walk({
                   ))}
                   {s.chores.map((c) => (
                     <Tickbox key={c.id} on={done?.includes(c.id) ?? false} onChange={(on) => onTick?.(c.id, on)}>
-                      <span className={`first-letter:uppercase ${c.caution && !done?.includes(c.id) ? "text-red" : ""}`}>{c.says}</span>
+                      <span className={`inline-block first-letter:uppercase ${c.caution && !done?.includes(c.id) ? "text-red" : ""}`}>
+                        {c.says}
+                      </span>
                     </Tickbox>
                   ))}
                 </span>
-                <span className="narrow shrink-0 text-small text-quiet">{s.metres >= 0.5 ? distance(s.metres * 1000, units) : ""}</span>
+                <span className="narrow shrink-0 text-small text-quiet">{s.metres >= 0.5 ? metres(s.metres, units) : ""}</span>
               </li>
             ))}
           </ol>
@@ -254,9 +253,7 @@ function Together({ round, revision }: { round: Round; revision: number }) {
             setMaking(false);
           }}
         />
-        <Button onClick={() => setMaking(!making)}>
-          {making ? "Leave the kit as it is" : known?.of === "kit" ? "Change the kit" : "Make a kit"}
-        </Button>
+        <Button onClick={() => setMaking(!making)}>{making ? "Leave it" : known?.of === "kit" ? "Change the kit" : "Make a kit"}</Button>
       </div>
       {making && (
         <Kits
@@ -275,7 +272,7 @@ function Together({ round, revision }: { round: Round; revision: number }) {
         <div className="mt-1">
           <p className="m-0 text-small text-quiet">
             {known.items.length === 1 ? "One thing" : `${known.items.length} things`}
-            {walk.metres >= 1 && `, a walk of ${distance(walk.metres * 1000, round.units)}`}
+            {walk.metres >= 1 && `, a walk of ${metres(walk.metres, round.units)}`}
             {known.drops.length > 0 &&
               `; put down at ${known.drops.map((d) => round.plan.stations.find((s) => s.id === d)?.name ?? d).join(", then ")}`}
             {known.gone.length > 0 && `; ${known.gone.length} of it are gone`}

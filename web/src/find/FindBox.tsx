@@ -118,7 +118,8 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
             aria-selected={i === chosen}
             onMouseDown={(e) => {
               e.preventDefault();
-              take(h);
+              if ((e.target as Element).closest("[data-take]")) press(h);
+              else take(h);
             }}
             onMouseEnter={() => setAt(i)}
             className={`flex cursor-pointer items-baseline justify-between gap-3 px-3 py-1.5 ${i === chosen ? "bg-blue-wash" : ""}`}
@@ -153,17 +154,13 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
             <span className="shrink-0 text-right">
               <b className="block text-blue">{h.address || (h.kind === "kit" ? "" : "—")}</b>
               {(h.kind === "kit" || (h.kind === "item" && h.where !== "wished for")) && (
-                <button
-                  tabIndex={-1}
+                <span
+                  data-take
+                  title="Shift Enter"
                   className="text-small font-semibold text-blue hover:underline thumb:min-h-11 thumb:px-2"
-                  onMouseDown={(e) => {
-                    e.preventDefault();
-                    e.stopPropagation();
-                    press(h);
-                  }}
                 >
                   {h.kind === "item" && h.home === 0 ? "Back" : "Take"}
-                </button>
+                </span>
               )}
             </span>
           </li>
