@@ -189,6 +189,7 @@ var descriptions = map[string]said{
 	"get-kit":        {"items", ofShop, "One kit."},
 	"put-kit":        {"items", "", "What belongs to it replaces what did." + onRevision},
 	"drop-kit":       {"items", "", "Its things stay where they are." + onRevision},
+	"export-events":  {"events", ofEvents, "The newest first, those that were taken back left out."},
 	"list-uses":      {"events", ofEvents, "Uses in the last days, and the day of the last use of all time."},
 	"learned":        {"events", ofEvents, "The rate is the mean of what was said, worth four weeks, and what was noted since."},
 	"take-learned":   {"events", "", "Uses a week become what was learned; they are no longer assumed." + onRevision},

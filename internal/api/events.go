@@ -1,15 +1,19 @@
 package api
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
 	"net/http"
+	"strconv"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"hobrak/internal/core/event"
+	"hobrak/internal/core/shop"
+	"hobrak/internal/exchange"
 	"hobrak/internal/store"
 )
 
@@ -19,6 +23,7 @@ func (s *Server) eventRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "get-event", Method: http.MethodGet, Path: "/api/v1/events/{id}", Tags: []string{"events"}, Summary: "One event, taken back or not"}), s.getEvent)
 	huma.Register(s.api, described(huma.Operation{OperationID: "add-event", Method: http.MethodPost, Path: "/api/v1/events", Tags: []string{"events"}, Summary: "Note what happened", DefaultStatus: http.StatusCreated, MaxBodyBytes: smallBody,
 		Description: "Nothing of the shop changes, undo leaves it alone. To take an event back, note one with what taken-back that corrects its number."}), s.addEvent)
+	huma.Register(s.api, described(huma.Operation{OperationID: "export-events", Method: http.MethodGet, Path: "/api/v1/log/events.csv", Summary: "What happened, as a table"}), s.exportEvents)
 	huma.Register(s.api, described(huma.Operation{OperationID: "list-uses", Method: http.MethodGet, Path: "/api/v1/uses", Tags: []string{"events"}, Summary: "How often things were used of late, and when last"}), s.listUses)
 }
 
@@ -37,16 +42,52 @@ type Happening struct {
 	Corrects int64      `json:"corrects,omitempty" minimum:"1" doc:"number of the event that was not so"`
 }
 
+// OfEvents is which events are meant.
+type OfEvents struct {
+	Item  string `query:"item" maxLength:"64" doc:"of this thing"`
+	Place string `query:"place" maxLength:"64" doc:"at this place"`
+	What  string `query:"what" maxLength:"20" doc:"of this kind"`
+	From  string `query:"from" maxLength:"10" doc:"first day" example:"2027-05-01"`
+	To    string `query:"to" maxLength:"10" doc:"last day"`
+	Q     string `query:"q" maxLength:"200" doc:"words, each of which stands in the thing, the place, who or to whom, the note, or where it is meanwhile"`
+}
+
+func (o *OfEvents) filter() event.Filter {
+	return event.Filter{Item: o.Item, Place: o.Place, What: event.Kind(o.What), From: o.From, To: o.To, Text: o.Q}
+}
+
+// mostInTable of the events that a table has.
+const mostInTable = 1_000_000
+
+func (s *Server) exportEvents(ctx context.Context, in *struct{ OfEvents }) (*paper, error) {
+	list, err := s.store.Events(ctx, in.filter(), 0, mostInTable)
+	if err != nil {
+		return nil, problem(err)
+	}
+	sh, _ := s.store.Snapshot()
+	ix := shop.NewIndex(sh)
+	rows := [][]string{{"number", "when", "what", "thing", "count", "place", "who", "to whom", "back by", "meanwhile", "note", "noted with"}}
+	for i := range list {
+		e := &list[i]
+		name := e.Item
+		if it := ix.Item(e.Item); it != nil {
+			name = it.Name
+		}
+		rows = append(rows, []string{strconv.FormatInt(e.ID, 10), e.At, string(e.What), name, strconv.Itoa(e.Number()), e.Place, e.Who, e.To, e.Due, e.On, e.Note, e.Device})
+	}
+	var b bytes.Buffer
+	if err := exchange.WriteCSV(&b, rows); err != nil {
+		return nil, problem(err)
+	}
+	return &paper{"text/csv; charset=utf-8", `attachment; filename="log.csv"`, b.Bytes()}, nil
+}
+
 func (s *Server) listEvents(ctx context.Context, in *struct {
-	Item   string `query:"item" maxLength:"64" doc:"of this thing"`
-	Place  string `query:"place" maxLength:"64" doc:"at this place"`
-	What   string `query:"what" maxLength:"20" doc:"of this kind"`
-	From   string `query:"from" maxLength:"10" doc:"first day" example:"2027-05-01"`
-	To     string `query:"to" maxLength:"10" doc:"last day"`
-	Before int64  `query:"before" minimum:"0" doc:"with smaller numbers than this"`
-	Limit  int    `query:"limit" minimum:"1" maximum:"1000" default:"100"`
+	OfEvents
+	Before int64 `query:"before" minimum:"0" doc:"with smaller numbers than this"`
+	Limit  int   `query:"limit" minimum:"1" maximum:"1000" default:"100"`
 }) (*body[[]event.Event], error) {
-	list, err := s.store.Events(ctx, event.Filter{Item: in.Item, Place: in.Place, What: event.Kind(in.What), From: in.From, To: in.To}, in.Before, in.Limit)
+	list, err := s.store.Events(ctx, in.filter(), in.Before, in.Limit)
 	if err != nil {
 		return nil, problem(err)
 	}

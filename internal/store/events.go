@@ -213,6 +213,10 @@ func (s *Store) Events(ctx context.Context, f event.Filter, before int64, limit 
 	if f.To != "" {
 		add(`e.day <= ?`, f.To)
 	}
+	for _, w := range f.Words() {
+		w = strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(w)
+		add(`(replace(e.item, '-', ' ') || ' ' || e.place || ' ' || e.who || ' ' || e.lent_to || ' ' || e.meanwhile || ' ' || e.note || ' ' || e.device) LIKE ? ESCAPE '\'`, "%"+w+"%")
+	}
 	if before > 0 {
 		add(`e.id < ?`, before)
 	}

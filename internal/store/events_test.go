@@ -74,7 +74,8 @@ func TestTheTablesAnswerAsTheListOfEventsDoes(t *testing.T) {
 		maps.DeleteFunc(want.Count, func(_ string, n int) bool { return n == 0 })
 		maps.DeleteFunc(seen.Count, func(_ string, n int) bool { return n == 0 })
 		require.Equal(t, want, seen)
-		f := event.Filter{Item: rapid.SampledFrom(append(items, "")).Draw(t, "of"), Place: rapid.SampledFrom([]string{"", "B1"}).Draw(t, "at"), What: rapid.SampledFrom([]event.Kind{"", event.Used, event.Taken}).Draw(t, "kind"), From: from}
+		f := event.Filter{Item: rapid.SampledFrom(append(items, "")).Draw(t, "of"), Place: rapid.SampledFrom([]string{"", "B1"}).Draw(t, "at"), What: rapid.SampledFrom([]event.Kind{"", event.Used, event.Taken}).Draw(t, "kind"), From: from,
+			Text: rapid.SampledFrom([]string{"", "", "ME", "b1", "no such word", "50%", "e_", "me saw"}).Draw(t, "text")}
 		list, err := s.Events(ctx, f, 0, 1000)
 		require.NoError(t, err)
 		require.Equal(t, log.Of(f), event.Log(list))

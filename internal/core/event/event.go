@@ -190,11 +190,35 @@ type Filter struct {
 	Item, Place string
 	What        Kind
 	From, To    string // days, both included
+	Text        string // words of which each stands in the thing's id, the place, a person, a note, or where it is meanwhile
+}
+
+// Words of the text.
+func (f *Filter) Words() []string { return strings.Fields(f.Text) }
+
+// Says is the text that words are looked for in.
+func (e *Event) Says() string {
+	return strings.Join([]string{strings.ReplaceAll(e.Item, "-", " "), e.Place, e.Who, e.To, e.On, e.Note, e.Device}, " ")
+}
+
+// small makes the letters of the alphabet small, as the store compares them.
+func small(s string) string {
+	return strings.Map(func(r rune) rune {
+		if r >= 'A' && r <= 'Z' {
+			return r + 'a' - 'A'
+		}
+		return r
+	}, s)
 }
 
 // Passes tells whether an event is meant.
 func (f *Filter) Passes(e *Event) bool {
 	d := e.Day()
+	for _, w := range f.Words() {
+		if !strings.Contains(small(e.Says()), small(w)) {
+			return false
+		}
+	}
 	return (f.Item == "" || f.Item == e.Item) && (f.Place == "" || f.Place == e.Place) && (f.What == "" || f.What == e.What) &&
 		(f.From == "" || d >= f.From) && (f.To == "" || d <= f.To)
 }

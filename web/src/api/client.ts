@@ -24,6 +24,7 @@ export type Label = S["Label"];
 export type LookRound = S["LookRound"];
 export type LookStop = S["LookroundStop"];
 export type Scanned = S["Scanned"];
+export type Happened = S["Event"];
 export type OutNow = S["OutNow"];
 export type GatherRound = S["GatherRound"];
 export type Needed = S["Needed"];
@@ -184,6 +185,7 @@ export const keys = {
   learned: (revision: number) => ["learned", revision] as const,
   uses: ["uses"] as const,
   out: ["out"] as const,
+  log: (q: string, what: string) => ["log", q, what] as const,
   look: ["look"] as const,
   placePage: (id: string) => ["place-page", id] as const,
   labels: (items: boolean, stock: number, revision: number) => ["labels", items, stock, revision] as const,

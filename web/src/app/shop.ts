@@ -27,7 +27,7 @@ export function useSeen() {
 
 /** happened looks again at what depends on events. */
 export function happened(client: QueryClient) {
-  for (const queryKey of [keys.uses, keys.out, ["learned"], ["swaps"], ["closing"], ["find"], keys.look, ["place-page"]])
+  for (const queryKey of [keys.uses, keys.out, ["learned"], ["swaps"], ["closing"], ["find"], keys.look, ["place-page"], ["log"]])
     void client.invalidateQueries({ queryKey });
 }
 
