@@ -47,12 +47,6 @@ func TestShots(t *testing.T) {
 		f.wait(`document.querySelectorAll('[data-testid=played] polygon').length > 5`)
 		f.shot("change-over")
 	})
-	t.Run("facts", func(t *testing.T) {
-		f := open(t, "/facts", demo.Slipway)
-		f.fact("people/owner/stature", "1580")
-		f.wait(`/a week/.test(document.querySelector('[data-testid=effect]')?.innerText ?? '')`)
-		f.shot("facts")
-	})
 	t.Run("begin", func(t *testing.T) {
 		y := fresh(t, api.WithExamples(api.Example{ID: "slipway", Says: "a boatbuilder's shop, in millimetres", File: demo.Slipway}, api.Example{ID: "pantry", Says: "a shop in a pantry, in feet and inches", File: demo.Pantry}))
 		y.press("Boat shed")
@@ -83,14 +77,6 @@ func TestShots(t *testing.T) {
 		b.wait(`document.querySelectorAll('[data-chip]').length === 8`)
 		b.shot("belongings")
 	})
-	t.Run("bring-in", func(t *testing.T) {
-		b := open(t, "/belongings", demo.Slipway)
-		list := "My tools;;;;;;;;\nTool;Qty;Width cm;Height cm;Depth cm;Weight/kg;Where used;Group;Price\nCabinet rasp;2;3,5;30;2;0,4;bench;files;12,50\nSoldering iron;1;wide;20;4;0,2;electronics corner;soldering;30\nJack plane;1;7;37;14;2,6;bench;planes;\n" +
-			"Lever clamp 600;8;16;74;4;1,4;assembly;clamps;9\nGlue kettle;;14;12;14;1,1;glue corner;glues;\n;;;;;;;;\nRip saw;one;17;74;3;0,9;bench;saws;15\nSanding block;3;7;4;11;0,1;sharpening;abrasives;3\nPeg former;1;5;22;5;0,3;lathe;instrument parts;\n"
-		b.hand(`input[aria-label="File to import"]`, "my tools.csv", "text/csv", []byte(list))
-		b.wait(`document.querySelector('[data-testid=preview]')?.innerText.includes('with errors')`)
-		b.shot("bring-in")
-	})
 	t.Run("places", func(t *testing.T) {
 		m := open(t, "/places", demo.Slipway)
 		m.wish("f-clamp", map[string]string{"width": "900"})
@@ -101,6 +87,29 @@ func TestShots(t *testing.T) {
 		m.wait(`document.querySelector('[data-testid=proposed]')`)
 		time.Sleep(time.Second) // the round rolls there
 		m.shot("places")
+	})
+	t.Run("days", func(t *testing.T) {
+		l := opened(t, "/labels", demo.Slipway, `document.querySelector('img[alt^="Sheet"]')?.complete`)
+		l.shot("labels")
+		l.visit("/round?on=item:block-plane")
+		l.button("Lend it …")
+		l.wait(`document.activeElement?.tagName === 'INPUT'`)
+		l.key("the neighbour")
+		l.key(kb.Enter)
+		l.wait(`document.querySelector('aside').innerText.includes('lent to the neighbour')`)
+		l.visit("/round?on=item:jack-plane")
+		l.button("Take it")
+		l.wait(`document.querySelector('aside').innerText.includes('Put back')`)
+		l.size(390, 844, true)
+		l.visit("/out")
+		l.wait(`document.body.innerText.includes('door locked')`)
+		l.shot("out-phone")
+		l.visit("/look")
+		l.button("Begin to look round")
+		l.wait(`document.querySelector('[data-testid=stop]')`)
+		l.button("Missing")
+		l.wait(`document.querySelector('[data-testid=stop]').innerText.includes('missing')`)
+		l.shot("look-phone")
 	})
 	t.Run("evenings", func(t *testing.T) {
 		e := open(t, "/round", demo.Slipway)
@@ -163,15 +172,4 @@ func TestShots(t *testing.T) {
 	p.key("/")
 	p.wait(`document.querySelector('[role=option]')`)
 	p.shot("find")
-
-	// A little history, with two moments compared.
-	p.visit("/round?on=item:jack-plane")
-	p.button("Clear its home")
-	p.wait(`document.querySelector('[data-testid=revision]').dataset.revision !== '1'`)
-	p.visit("/round?on=item:radio")
-	p.button("Find it a home")
-	p.wait(`document.querySelector('aside h2')?.parentElement.innerText.includes('no home') === false`)
-	p.visit("/history?from=1")
-	p.wait(`document.querySelector('[aria-label=Comparison] [aria-label=Moved]')`)
-	p.shot("history")
 }

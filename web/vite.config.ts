@@ -4,7 +4,8 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
-  build: { outDir: "dist", emptyOutDir: false, chunkSizeWarningLimit: 700 },
+  // Which files a screen needs is not listed beforehand: the list would be in the first load, and the machine is near.
+  build: { outDir: "dist", emptyOutDir: false, chunkSizeWarningLimit: 700, modulePreload: false },
   server: { proxy: { "/api": "http://127.0.0.1:8080" } },
   test: {
     environment: "happy-dom",

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"net/http"
@@ -9,9 +10,12 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"hobrak/internal/core/inorder"
 	"hobrak/internal/core/label"
 	"hobrak/internal/core/sheet"
+	"hobrak/internal/core/shop"
 	"hobrak/internal/exchange"
+	"hobrak/internal/store"
 )
 
 // The routes of labels: what stands on them, which are not as they should be any more, sheets to print.
@@ -19,6 +23,8 @@ import (
 func (s *Server) labelRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "list-labels", Method: http.MethodGet, Path: "/api/v1/labels", Summary: "What stands on the labels; those that are not as they should be first"}), s.listLabels)
 	huma.Register(s.api, described(huma.Operation{OperationID: "print-labels", Method: http.MethodGet, Path: "/api/v1/labels/sheet.{form}", Summary: "Labels on sheets as they are bought, or one as a picture"}), s.printLabels)
+	huma.Register(s.api, described(huma.Operation{OperationID: "place-order", Method: http.MethodGet, Path: "/api/v1/places/{id}/order", Summary: "What lives in a place in an order one can see, and the fewest things that move for it"}), s.placeOrder)
+	huma.Register(s.api, described(huma.Operation{OperationID: "set-order", Method: http.MethodPut, Path: "/api/v1/places/{id}/order", Summary: "Say what the things in a place are in order of", MaxBodyBytes: smallBody}), s.setOrder)
 	huma.Register(s.api, described(huma.Operation{OperationID: "labels-printed", Method: http.MethodPost, Path: "/api/v1/labels/printed", Summary: "Labels are on their places as they stand now", MaxBodyBytes: smallBody}), s.labelsPrinted)
 }
 
@@ -174,5 +180,55 @@ func (s *Server) labelsPrinted(ctx context.Context, in *struct {
 	if err := s.store.Print(ctx, marks); err != nil {
 		return nil, problem(err)
 	}
+	// A place with a label outside is searched less long.
+	unsaid := func(sh *shop.Shop) (out []*shop.Place) {
+		for i := range sh.Places {
+			p := &sh.Places[i]
+			if !p.Labelled && slices.ContainsFunc(list, func(l label.Label) bool { return l.Of == "place" && l.ID == p.ID }) {
+				out = append(out, p)
+			}
+		}
+		return out
+	}
+	if sh, _ := s.store.Snapshot(); len(unsaid(sh)) > 0 {
+		if _, err := s.store.Change(ctx, s.store.Head(), who, "labels are on their places", func(sh *shop.Shop) error {
+			for _, p := range unsaid(sh) {
+				p.Labelled = true
+			}
+			return nil
+		}); err != nil {
+			return nil, problem(err)
+		}
+	}
 	return s.labelled(ctx, &OfLabels{}, 0)
+}
+
+func (s *Server) placeOrder(_ context.Context, in *struct {
+	ID string        `path:"id" maxLength:"64"`
+	By shop.Ordering `query:"by" doc:"in which order; that of the place when left out"`
+}) (*body[inorder.Row], error) {
+	sh, _ := s.store.Snapshot()
+	p := shop.NewIndex(sh).Place(in.ID)
+	if p == nil {
+		return nil, noPlace(in.ID)
+	}
+	return &body[inorder.Row]{inorder.Of(sh, p, cmp.Or(in.By, p.Order, shop.ByUse))}, nil
+}
+
+func (s *Server) setOrder(ctx context.Context, in *struct {
+	Match
+	ID   string `path:"id" maxLength:"64"`
+	Body struct {
+		By shop.Ordering `json:"by" doc:"in which order one wants to see what is in it"`
+	}
+}) (*body[store.Revision], error) {
+	return revised(s.store.Change(ctx, in.rev, who, in.ID+" in order of "+string(in.Body.By), func(sh *shop.Shop) error {
+		for i := range sh.Places {
+			if p := &sh.Places[i]; p.ID == in.ID {
+				p.Order = in.Body.By
+				return nil
+			}
+		}
+		return noPlace(in.ID)
+	}))
 }

@@ -140,7 +140,7 @@ func schemaName(t reflect.Type, hint string) string {
 		t = t.Elem()
 	}
 	switch pkg := path.Base(t.PkgPath()); pkg {
-	case "free", "survey", "passage", "table", "storage", "propose", "shop", "between", "facts", "feed", "shift", "supply", "mode", "arrange", "chain", "worth", "flow", "stature", "moves", "gather", "lookround":
+	case "free", "survey", "passage", "table", "storage", "propose", "shop", "between", "facts", "feed", "shift", "supply", "mode", "arrange", "chain", "worth", "flow", "stature", "moves", "gather", "lookround", "inorder":
 		return strings.ToUpper(pkg[:1]) + pkg[1:] + name
 	}
 	return name

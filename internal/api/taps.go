@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -14,6 +15,7 @@ import (
 	"hobrak/internal/core/daily"
 	"hobrak/internal/core/event"
 	"hobrak/internal/core/gather"
+	"hobrak/internal/core/learn"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/store"
 )
@@ -26,6 +28,7 @@ func (s *Server) dailyRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "needs", Method: http.MethodGet, Path: "/api/v1/needs", Summary: "What is fetched together: kits, what stations need, what projects are promised"}), s.needs)
 	huma.Register(s.api, described(huma.Operation{OperationID: "gather", Method: http.MethodGet, Path: "/api/v1/gather", Summary: "The shortest round over things that are fetched"}), s.gather)
 	huma.Register(s.api, described(huma.Operation{OperationID: "closing", Method: http.MethodGet, Path: "/api/v1/closing", Summary: "The round in the evening: what is put back, what must be off"}), s.closing)
+	huma.Register(s.api, described(huma.Operation{OperationID: "habits", Method: http.MethodGet, Path: "/api/v1/habits", Summary: "What the days teach: what lands on the bench, what gathers dust near, what is used and far"}), s.habits)
 	listed(s, "kits", "kit", func(sh *shop.Shop) []shop.Kit { return sh.Kits }, func(x *shop.Kit) string { return x.ID }, func(*shop.Shop, *shop.Kit, *struct{}) bool { return true })
 	huma.Register(s.api, described(huma.Operation{OperationID: "put-kit", Method: http.MethodPut, Path: "/api/v1/kits/{id}", Summary: "Make a kit, or say anew what belongs to it", MaxBodyBytes: smallBody}), s.putKit)
 	huma.Register(s.api, described(huma.Operation{OperationID: "drop-kit", Method: http.MethodDelete, Path: "/api/v1/kits/{id}", Summary: "Let a kit go: its things stay"}), s.dropKit)
@@ -176,6 +179,33 @@ func (s *Server) closing(ctx context.Context, _ *struct{}) (*body[gather.Round],
 		return nil, problem(err)
 	}
 	return &body[gather.Round]{daily.Closing(v.asIs.Map(), out)}, nil
+}
+
+// mostTaught of the events of a year that habits are learned from.
+const mostTaught = 100_000
+
+func (s *Server) habits(ctx context.Context, _ *struct{}) (*body[daily.Habits], error) {
+	v, err := s.now()
+	if err != nil {
+		return nil, problem(err)
+	}
+	now := today()
+	seen, err := s.store.Seen(ctx, learn.Since(v.shop), now)
+	if err != nil {
+		return nil, problem(err)
+	}
+	var log event.Log
+	for _, what := range []event.Kind{event.Taken, event.PutBack} {
+		list, err := s.store.Events(ctx, event.Filter{What: what, From: now.AddDate(-1, 0, 0).Format(time.DateOnly)}, 0, mostTaught)
+		if err != nil {
+			return nil, problem(err)
+		}
+		log = append(log, list...)
+	}
+	slices.SortFunc(log, func(a, b event.Event) int { return cmp.Compare(a.ID, b.ID) })
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	return &body[daily.Habits]{daily.Learned(v.asIs, log, seen, now)}, nil
 }
 
 func (s *Server) putKit(ctx context.Context, in *struct {

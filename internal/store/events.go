@@ -92,14 +92,15 @@ func add(ctx context.Context, tx *sql.Tx, list []event.Event) error {
 		case again:
 			// What was not so changes what followed from it: add the item's up again.
 			err = addUp(ctx, tx, item)
-		case e.What == event.Used:
-			_, err = tx.ExecContext(ctx, `INSERT INTO used (item, n, last) VALUES (?, ?, ?) ON CONFLICT (item) DO UPDATE SET n = n + excluded.n, last = max(last, excluded.last)`, item, e.Number(), e.Day())
 		case change > 0:
 			_, err = tx.ExecContext(ctx, `INSERT INTO out (item, n, since) VALUES (?, ?, ?) ON CONFLICT (item) DO UPDATE SET n = n + excluded.n`, item, change, e.ID)
 		case change < 0:
 			if _, err = tx.ExecContext(ctx, `DELETE FROM out WHERE item = ? AND n <= ?`, item, -change); err == nil {
 				_, err = tx.ExecContext(ctx, `UPDATE out SET n = n - ? WHERE item = ?`, -change, item)
 			}
+		}
+		if err == nil && e.What.Use() {
+			_, err = tx.ExecContext(ctx, `INSERT INTO used (item, n, last) VALUES (?, ?, ?) ON CONFLICT (item) DO UPDATE SET n = n + excluded.n, last = max(last, excluded.last)`, item, e.Number(), e.Day())
 		}
 		if err != nil {
 			return err
@@ -120,7 +121,7 @@ func addUp(ctx context.Context, tx *sql.Tx, item string) error {
 	}
 	n, since, uses, last := 0, int64(0), 0, ""
 	for i := range list {
-		if e := &list[i]; e.What == event.Used {
+		if e := &list[i]; e.What.Use() {
 			uses, last = uses+e.Number(), max(last, e.Day())
 		}
 		k := list[i].What.Out() * list[i].Number()
@@ -257,7 +258,7 @@ func (s *Store) Out(ctx context.Context) ([]Out, error) {
 
 // Began is the first day on which a use was noted; empty when none was.
 func (s *Store) Began(ctx context.Context) (day string, err error) {
-	err = s.db.QueryRowContext(ctx, `SELECT coalesce((SELECT day FROM events e WHERE what = 'used' AND `+valid+` ORDER BY day LIMIT 1), '')`).Scan(&day)
+	err = s.db.QueryRowContext(ctx, `SELECT coalesce((SELECT day FROM events e WHERE what IN ('used', 'taken') AND `+valid+` ORDER BY day LIMIT 1), '')`).Scan(&day)
 	return day, inWords(err)
 }
 
@@ -268,7 +269,7 @@ func (s *Store) LastUsed(ctx context.Context) (map[string]string, error) {
 
 // Uses of each item from a day to another, both included.
 func (s *Store) Uses(ctx context.Context, from, to string) (map[string]int, error) {
-	return pairs[int](ctx, s.db, `SELECT e.item, sum(max(1, e.n)) FROM events e WHERE e.what = 'used' AND e.day BETWEEN ? AND ? AND `+valid+` GROUP BY e.item`, from, to)
+	return pairs[int](ctx, s.db, `SELECT e.item, sum(max(1, e.n)) FROM events e WHERE e.what IN ('used', 'taken') AND e.day BETWEEN ? AND ? AND `+valid+` GROUP BY e.item`, from, to)
 }
 
 // Seen is what package learn asks of the events: the uses of each item since a day of its
@@ -282,7 +283,7 @@ func (s *Store) Seen(ctx context.Context, since map[string]string, today time.Ti
 	if err := errors.Join(err[:]...); err != nil {
 		return learn.Seen{}, err
 	}
-	one, e := s.db.PrepareContext(ctx, `SELECT coalesce(sum(max(1, e.n)), 0) FROM events e WHERE e.item = ? AND e.what = 'used' AND e.day BETWEEN ? AND ? AND `+valid)
+	one, e := s.db.PrepareContext(ctx, `SELECT coalesce(sum(max(1, e.n)), 0) FROM events e WHERE e.item = ? AND e.what IN ('used', 'taken') AND e.day BETWEEN ? AND ? AND `+valid)
 	if e != nil {
 		return learn.Seen{}, inWords(e)
 	}

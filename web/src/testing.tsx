@@ -99,6 +99,7 @@ export function place(p: Partial<Place>): Place {
     seconds: 0,
     fill: 0,
     labelled: false,
+    order: "",
     pictured: "",
     photos: [],
     ...p,

@@ -52,6 +52,9 @@ func (k Kind) Out() int {
 	return 0
 }
 
+// Use tells whether it was fetched to be used.
+func (k Kind) Use() bool { return k == Used || k == Taken }
+
 // Event that happened.
 type Event struct {
 	ID       int64  `json:"id,omitempty" min:"0" max:"9007199254740991" doc:"its number, by which another takes it back"`
@@ -133,7 +136,7 @@ func (l Log) Valid() (out Log) {
 // Began is the first day on which a use was noted; empty when none was.
 func (l Log) Began() (day string) {
 	for _, e := range l.Valid() {
-		if e.What == Used && (day == "" || e.Day() < day) {
+		if e.What.Use() && (day == "" || e.Day() < day) {
 			day = e.Day()
 		}
 	}
@@ -144,7 +147,7 @@ func (l Log) Began() (day string) {
 func (l Log) Last() map[string]string {
 	out := map[string]string{}
 	for _, e := range l.Valid() {
-		if e.What == Used {
+		if e.What.Use() {
 			out[e.Item] = max(out[e.Item], e.Day())
 		}
 	}
@@ -155,7 +158,7 @@ func (l Log) Last() map[string]string {
 func (l Log) Uses(from, to string) map[string]int {
 	out := map[string]int{}
 	for _, e := range l.Valid() {
-		if d := e.Day(); e.What == Used && d >= from && d <= to {
+		if d := e.Day(); e.What.Use() && d >= from && d <= to {
 			out[e.Item] += e.Number()
 		}
 	}

@@ -19,7 +19,7 @@ func TestWhatIsTakenBackDidNotHappen(t *testing.T) {
 	}
 	assert.Equal(t, "2026-11-03", l.Began())
 	assert.Equal(t, map[string]string{"plane": "2026-11-03", "saw": "2026-11-05"}, l.Last())
-	assert.Equal(t, map[string]int{"plane": 1}, l.Uses("2026-11-02", "2026-11-04"))
+	assert.Equal(t, map[string]int{"plane": 4}, l.Uses("2026-11-02", "2026-11-04"), "what is taken is used")
 	assert.Equal(t, map[string]int{"plane": 2}, l.Out(), "three taken, one back")
 	assert.Len(t, l.Of(event.Filter{Place: "B1"}), 1)
 	assert.Equal(t, int64(4), l.Of(event.Filter{Item: "plane"})[0].ID, "the newest first")

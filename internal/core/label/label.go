@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/inorder"
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
@@ -22,7 +23,7 @@ type Label struct {
 	ID       string   `json:"id"`
 	Address  string   `json:"address"`
 	Name     string   `json:"name"`
-	Lines    []string `json:"lines" nullable:"false" doc:"what is in it, the most used first"`
+	Lines    []string `json:"lines" nullable:"false" doc:"what is in it, in the order of the place; the most used first when it has none"`
 	Hazards  []string `json:"hazards" nullable:"false" doc:"words of caution"`
 	Load     string   `json:"load" doc:"what it may carry, as rated; empty without a rating"`
 	Under    bool     `json:"under" doc:"it is over one's head: the label goes on its underside"`
@@ -60,6 +61,15 @@ func Of(s *shop.Shop, items bool) []Label {
 			}
 		}
 		l := Label{Of: "place", ID: p.ID, Address: p.ID, Name: p.Name}
+		if p.Order != "" {
+			place := map[string]int{}
+			for k, t := range inorder.Of(s, p, p.Order).Things {
+				place[t.Item] = k
+			}
+			slices.SortStableFunc(in, func(a, b *shop.Item) int { return cmp.Compare(place[a.ID], place[b.ID]) })
+		} else {
+			byUse(in)
+		}
 		l.contents(in, n)
 		if p.Capacity > 0 {
 			l.Load = "max " + weight.Format(p.Capacity, s.Settings.Units)
@@ -89,6 +99,7 @@ func Of(s *shop.Shop, items bool) []Label {
 			}
 		}
 		l := Label{Of: "container", ID: c.ID, Address: c.ID, Name: c.Name}
+		byUse(in)
 		l.contents(in, n)
 		if c.Capacity > 0 {
 			l.Load = "max " + weight.Format(c.Capacity, s.Settings.Units)
@@ -115,9 +126,13 @@ func Of(s *shop.Shop, items bool) []Label {
 	return out
 }
 
-// contents are what is in something, the most used first.
-func (l *Label) contents(in []*shop.Item, n map[string]int) {
+// byUse has the most used first.
+func byUse(in []*shop.Item) {
 	slices.SortStableFunc(in, func(a, b *shop.Item) int { return cmp.Compare(b.UsesPerWeek, a.UsesPerWeek) })
+}
+
+// contents are what is in something, in the order they come in.
+func (l *Label) contents(in []*shop.Item, n map[string]int) {
 	l.Lines = []string{}
 	for _, it := range in {
 		text := it.Name

@@ -119,6 +119,7 @@ type Place struct {
 	Fill      float64        `json:"fill" doc:"share of its room that is taken"`
 	Labelled  bool           `json:"labelled" doc:"a label outside says what is in it"`
 	Pictured  string         `json:"pictured" doc:"what its photos are of: the place itself, or the container it is in"`
+	Order     string         `json:"order" doc:"what is in it is in this order; empty: by use"`
 	Photos    []string       `json:"photos" nullable:"false" doc:"names of those photos"`
 }
 
@@ -445,7 +446,7 @@ func (d *artist) placesOf() {
 		at := d.find(p)
 		f := d.m.Front(i)
 		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Word: p.Kind.Keeping().Word(), Style: p.Style, Elevation: at.elevation, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
-			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at), Labelled: p.Labelled}
+			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at), Order: string(p.Order), Labelled: p.Labelled}
 		of := p.ID
 		if d.m.Index.Container(p.At.In) != nil {
 			of = p.At.In

@@ -335,6 +335,7 @@ type Place struct {
 	Board    *Board          `json:"board,omitempty" doc:"what a shelf or deck is made of; assumed to be 18 plywood when left out"`
 	Fixing   *Fixing         `json:"fixing,omitempty" doc:"how it is screwed to the wall"`
 	Fill     float64         `json:"fill,omitempty" min:"0" max:"1" doc:"share of a bin's volume that can be used; 0.6 when left out"`
+	Order    Ordering        `json:"order,omitempty" doc:"what the things in it are in order of, as one sees them and as they stand on its label; by use when left out"`
 	Labelled bool            `json:"labelled,omitempty" doc:"a label outside says what is in it"`
 	When     []string        `json:"when,omitempty" doc:"modes in which it can be reached; all when left out"`
 	Photos   []string        `json:"photos,omitempty" doc:"names of its photos in the folder photos of a zip, best first"`

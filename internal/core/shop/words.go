@@ -146,6 +146,20 @@ func texts[T ~string](list []T) []string {
 	return out
 }
 
+// Ordering is what things in a place are in order of.
+type Ordering string
+
+// The orders there are; the most used at hand when none is said.
+const (
+	ByUse  Ordering = "use"
+	ByName Ordering = "name"
+	BySize Ordering = "size"
+	ByKind Ordering = "kind"
+)
+
+// Words of the orders.
+func (Ordering) Words() []string { return texts([]Ordering{ByUse, ByName, BySize, ByKind}) }
+
 // Mobility is how a station can be moved.
 type Mobility string
 

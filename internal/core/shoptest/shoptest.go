@@ -490,6 +490,9 @@ func (m *maker) kits() {
 		}
 		m.s.Kits = append(m.s.Kits, k)
 	}
+	for j := range m.s.Places {
+		m.s.Places[j].Order = pick(m, "", "", shop.ByUse, shop.ByName, shop.BySize, shop.ByKind)
+	}
 	for j := range m.s.Items {
 		it := &m.s.Items[j]
 		if m.yes(6) {

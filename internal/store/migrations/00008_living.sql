@@ -5,6 +5,10 @@ CREATE TABLE kits (id TEXT PRIMARY KEY, position REAL NOT NULL, doc TEXT NOT NUL
 ALTER TABLE events ADD COLUMN lent_to TEXT NOT NULL DEFAULT '';
 ALTER TABLE events ADD COLUMN due TEXT NOT NULL DEFAULT '';
 ALTER TABLE events ADD COLUMN meanwhile TEXT NOT NULL DEFAULT '';
+-- What is taken is used.
+DELETE FROM used;
+INSERT INTO used (item, n, last) SELECT e.item, sum(max(1, e.n)), max(e.day) FROM events e
+    WHERE e.what IN ('used', 'taken') AND NOT EXISTS (SELECT 1 FROM events b WHERE b.corrects = e.id) GROUP BY e.item;
 -- Presses that came with a key of their own: who presses again because the answer was lost gets the same answer.
 CREATE TABLE taps (key TEXT PRIMARY KEY, first INTEGER NOT NULL, last INTEGER NOT NULL);
 -- What stood on the labels that were printed last, by a mark of it.

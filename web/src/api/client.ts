@@ -25,6 +25,8 @@ export type LookRound = S["LookRound"];
 export type LookStop = S["LookroundStop"];
 export type Scanned = S["Scanned"];
 export type Happened = S["Event"];
+export type Habits = S["Habits"];
+export type HabitLies = S["Lies"];
 export type OutNow = S["OutNow"];
 export type GatherRound = S["GatherRound"];
 export type Needed = S["Needed"];
@@ -185,6 +187,8 @@ export const keys = {
   learned: (revision: number) => ["learned", revision] as const,
   uses: ["uses"] as const,
   out: ["out"] as const,
+  inOrder: (id: string, revision: number) => ["in-order", id, revision] as const,
+  habits: (revision: number) => ["habits", revision] as const,
   log: (q: string, what: string) => ["log", q, what] as const,
   look: ["look"] as const,
   placePage: (id: string) => ["place-page", id] as const,

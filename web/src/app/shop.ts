@@ -27,7 +27,18 @@ export function useSeen() {
 
 /** happened looks again at what depends on events. */
 export function happened(client: QueryClient) {
-  for (const queryKey of [keys.uses, keys.out, ["learned"], ["swaps"], ["closing"], ["find"], keys.look, ["place-page"], ["log"]])
+  for (const queryKey of [
+    keys.uses,
+    keys.out,
+    ["learned"],
+    ["swaps"],
+    ["closing"],
+    ["find"],
+    keys.look,
+    ["place-page"],
+    ["log"],
+    ["habits"],
+  ])
     void client.invalidateQueries({ queryKey });
 }
 

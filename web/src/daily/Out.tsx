@@ -10,6 +10,7 @@ import { Pick } from "../ui/Pick";
 import { printLists } from "../ui/printLists";
 import { Tickbox } from "../ui/Tickbox";
 import { day, metres, seconds, type Units } from "../units";
+import { Habits } from "./Habits";
 import { Kits } from "./Kits";
 import { forget, useWaiting } from "./press";
 import { useClosing, useGather, useNeeded, useOut, useTap } from "./useDaily";
@@ -42,6 +43,7 @@ export default function Out({ round, revision }: { round: Round; revision: numbe
             </Part>
           )}
           {round.items.length > 0 && <Together round={round} revision={revision} />}
+          {round.items.length > 0 && <Habits round={round} revision={revision} />}
         </div>
         <div>
           <Closing round={round} revision={revision} />

@@ -21,6 +21,14 @@ export const useClosing = (revision: number) =>
     placeholderData: (before) => before,
   }).data;
 
+/** useHabits is what the days teach. */
+export const useHabits = (revision: number) =>
+  useQuery({
+    queryKey: keys.habits(revision),
+    queryFn: async () => unwrap(await api.GET("/api/v1/habits")),
+    placeholderData: (before) => before,
+  }).data;
+
 /** useNeeded is what is fetched together. */
 export const useNeeded = (revision: number) =>
   useQuery({

@@ -1,7 +1,7 @@
 import { act } from "react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import type { Found } from "../api/client";
-import { press, show, type } from "../testing";
+import { press, settle, show, type } from "../testing";
 import { FindBox } from "./FindBox";
 
 /** none of it is out, and nothing goes with it. */
@@ -46,6 +46,10 @@ function answering(list: Found[]) {
   return asked;
 }
 
+// The code that draws what is found comes with the first focus.
+beforeAll(async () => {
+  await import("./Hits");
+});
 afterEach(() => vi.unstubAllGlobals());
 
 describe("the find box", () => {
@@ -54,6 +58,7 @@ describe("the find box", () => {
     const box = await show(<FindBox revision={3} onChoose={vi.fn()} />);
     const input = box.querySelector("input") as HTMLInputElement;
     input.focus();
+    await settle();
     await type(input, "saw");
     expect(asked.at(-1)).toContain("q=saw");
     const options = [...box.querySelectorAll("[role=option]")];
@@ -68,6 +73,7 @@ describe("the find box", () => {
     const box = await show(<FindBox revision={3} onChoose={chosen} />);
     const input = box.querySelector("input") as HTMLInputElement;
     input.focus();
+    await settle();
     await type(input, "saw");
     await press(input, "ArrowDown");
     expect(input.getAttribute("aria-activedescendant")).toBe(box.querySelectorAll("[role=option]")[1]?.id);
@@ -89,6 +95,7 @@ describe("the find box", () => {
     const box = await show(<FindBox revision={3} onChoose={chosen} />);
     const input = box.querySelector("input") as HTMLInputElement;
     input.focus();
+    await settle();
     await type(input, "s");
     await type(input, "saw");
     expect(box.querySelectorAll("[role=option]")).toHaveLength(2);
@@ -106,6 +113,7 @@ describe("the find box", () => {
     const box = await show(<FindBox revision={3} onChoose={vi.fn()} />);
     const input = box.querySelector("input") as HTMLInputElement;
     input.focus();
+    await settle();
     await type(input, "xyzzy");
     expect(box.querySelector("[role=option]")?.textContent).toContain("Nothing is called that");
   });

@@ -1,8 +1,11 @@
-import { forwardRef, useEffect, useId, useState } from "react";
-import { Thumb } from "../photo/Thumb";
+import { forwardRef, Suspense, useEffect, useId, useState } from "react";
 import type { Found } from "../api/client";
+import { later } from "../app/later";
 import { useQueryClient } from "@tanstack/react-query";
 import { useFound } from "./useFound";
+
+/** What is found is drawn by code that comes with the first letter. */
+const [Hits, fetchHits] = later(() => import("./Hits"));
 
 interface Props {
   revision: number;
@@ -70,7 +73,10 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
           setAwaited("");
           setOpen(true);
         }}
-        onFocus={() => setOpen(true)}
+        onFocus={() => {
+          setOpen(true);
+          void fetchHits();
+        }}
         onBlur={() => {
           setAwaited("");
           setOpen(false);
@@ -105,66 +111,11 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
         hidden={!shown}
         className="absolute top-full right-0 z-40 m-0 mt-1 max-h-110 w-105 list-none overflow-y-auto border border-ink bg-sheet p-0 shadow-[4px_4px_0_var(--line)]"
       >
-        {shown && hits.length === 0 && found.isSuccess && (
-          <li role="option" aria-selected={false} className="px-3 py-2 text-quiet">
-            Nothing is called that, nor nearly. Try a family or a place.
-          </li>
+        {shown && (
+          <Suspense>
+            <Hits hits={hits} chosen={chosen} none={found.isSuccess} list={list} onTake={take} onPress={press} onPoint={setAt} />
+          </Suspense>
         )}
-        {hits.map((h, i) => (
-          <li
-            key={h.kind + h.id}
-            id={`${list}-${i}`}
-            role="option"
-            aria-selected={i === chosen}
-            onMouseDown={(e) => {
-              e.preventDefault();
-              if ((e.target as Element).closest("[data-take]")) press(h);
-              else take(h);
-            }}
-            onMouseEnter={() => setAt(i)}
-            className={`flex cursor-pointer items-baseline justify-between gap-3 px-3 py-1.5 ${i === chosen ? "bg-blue-wash" : ""}`}
-          >
-            {h.photo && <Thumb name={h.photo} of={h.name} className="h-9 w-9 shrink-0 self-center" />}
-            <span className="min-w-0 flex-1">
-              <b>{h.name || h.id}</b>
-              {!h.sure && <span className="text-small text-quiet"> (nearly)</span>}
-              <span className="block truncate text-small text-quiet">
-                {h.kind === "item" ? h.where || "no home yet" : `${h.kind}${h.where ? ` · ${h.where}` : ""}`}
-                {h.count > 1 && h.home < h.count && (
-                  <span className="block">
-                    {h.home} at home, {h.count - h.home} out
-                  </span>
-                )}
-                {h.out.slice(0, 2).map((o) => (
-                  <b key={o.id} className={`block ${o.overdue ? "text-red" : "text-ink"}`}>
-                    {o.to ? `lent to ${o.to}` : o.on ? `out: on ${o.on}` : "out"}
-                    {o.days > 0 && `, ${o.days === 1 ? "since yesterday" : `${o.days} days`}`}
-                  </b>
-                ))}
-                {h.with.length > 0 && (
-                  <span className="block">
-                    with it: {h.with.map((w) => (w.out ? `${w.name} (out)` : `${w.name} ${w.address}`)).join(", ")}
-                  </span>
-                )}
-                {h.set_up !== "" && <span className="block">{h.set_up}</span>}
-                {h.now !== "" && <b className="block text-red">{h.now}</b>}
-                {h.going !== "" && <span className="block text-blue">{h.going}</span>}
-              </span>
-            </span>
-            <span className="shrink-0 text-right">
-              <b className="block text-blue">{h.address || (h.kind === "kit" ? "" : "—")}</b>
-              {(h.kind === "kit" || (h.kind === "item" && h.where !== "wished for")) && (
-                <span
-                  data-take
-                  title="Shift Enter"
-                  className="text-small font-semibold text-blue hover:underline thumb:min-h-11 thumb:px-2"
-                >
-                  {h.kind === "item" && h.home === 0 ? "Back" : "Take"}
-                </span>
-              )}
-            </span>
-          </li>
-        ))}
       </ul>
     </div>
   );

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, keys, unwrap, type Place, type Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Photos } from "../photo/Photos";
+import { InOrder } from "../places/InOrder";
 import { Facts, Inside, Where } from "../places/Inside";
 import { load, seconds, size, percent } from "../units";
 import { Findings } from "./Findings";
@@ -99,6 +100,7 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
           </button>
         ))}
       </Part>
+      <InOrder key={`order ${p.id}`} place={p} revision={revision} />
       <Facts key={p.id} place={p} round={round} revision={revision} />
       <Where key={p.id + String(p.x) + String(p.z)} place={p} round={round} revision={revision} />
     </Sheet>

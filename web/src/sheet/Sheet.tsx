@@ -19,7 +19,7 @@ export function Sheet({
 }) {
   return (
     <aside
-      className="round-scroll flex w-72.5 shrink-0 scroll-pb-16 flex-col overflow-y-auto border border-line bg-sheet px-4 py-3 max-md:w-full max-md:overflow-visible"
+      className="round-scroll flex w-72.5 shrink-0 scroll-pb-32 flex-col overflow-y-auto border border-line bg-sheet px-4 py-3 max-md:w-full max-md:overflow-visible"
       aria-label="Sheet"
       tabIndex={0}
     >

@@ -1,0 +1,117 @@
+// Package inorder puts what lives in a place into an order one can see, by size, name, kind or use, with the fewest things moved from
+// how they stand.
+package inorder
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/shop"
+)
+
+// Thing of a place, in the order that is wanted.
+type Thing struct {
+	Item  string `json:"item"`
+	Name  string `json:"name"`
+	Moves bool   `json:"moves" doc:"it goes elsewhere in the row; the others stay where they are"`
+	After string `json:"after" doc:"name of the thing it comes after; empty when it is the first"`
+}
+
+// Row is a place in order.
+type Row struct {
+	By     shop.Ordering `json:"by" doc:"what it is in order of"`
+	Things []Thing       `json:"things" nullable:"false" doc:"as they are to stand, from the left or the upper left"`
+	Moves  int           `json:"moves" doc:"how many move"`
+}
+
+// Of is what lives in a place in an order.
+func Of(s *shop.Shop, p *shop.Place, by shop.Ordering) Row {
+	type spot struct {
+		it                     *shop.Item
+		row, level, slot, x, y int64
+	}
+	ix := shop.NewIndex(s)
+	var list []spot
+	for i := range s.Items {
+		it := &s.Items[i]
+		for _, h := range ix.Homes(it.ID) {
+			if h.Place == p.ID {
+				y := int64(h.Y)
+				if keeping.Of(p).Hangs() {
+					y = -int64(h.Z)
+				}
+				list = append(list, spot{it, int64(h.Row), int64(-h.Level), int64(h.Slot), int64(h.X), y})
+				break
+			}
+		}
+	}
+	// As they stand: row by row, then from the left. Of a field what hangs in a band of a hand's breadth is one row.
+	const band = 100_000
+	slices.SortStableFunc(list, func(a, b spot) int {
+		return cmp.Or(cmp.Compare(a.level, b.level), cmp.Compare(a.row, b.row), cmp.Compare(a.y/band, b.y/band), cmp.Compare(a.slot, b.slot), cmp.Compare(a.x, b.x))
+	})
+	wanted := make([]int, len(list)) // places in today's row, in the order that is wanted
+	for i := range wanted {
+		wanted[i] = i
+	}
+	slices.SortStableFunc(wanted, func(a, b int) int { return compare(list[a].it, list[b].it, by) })
+	stay := longest(wanted)
+	out := Row{By: by, Things: []Thing{}}
+	for i, k := range wanted {
+		t := Thing{Item: list[k].it.ID, Name: list[k].it.Name, Moves: !stay[i]}
+		if i > 0 {
+			t.After = list[wanted[i-1]].it.Name
+		}
+		if t.Moves {
+			out.Moves++
+		}
+		out.Things = append(out.Things, t)
+	}
+	return out
+}
+
+// compare two things by an order; what is alike stays as it is.
+func compare(a, b *shop.Item, by shop.Ordering) int {
+	name := func() int { return cmp.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name)) }
+	size := func() int {
+		long := func(it *shop.Item) float64 { return max(it.W.MM(), it.H.MM(), it.D.MM()) }
+		return cmp.Or(cmp.Compare(long(a), long(b)), cmp.Compare(a.W, b.W))
+	}
+	switch by {
+	case shop.ByName:
+		return name()
+	case shop.BySize:
+		return cmp.Or(size(), name())
+	case shop.ByKind:
+		return cmp.Or(cmp.Compare(a.Family, b.Family), cmp.Compare(a.Kind, b.Kind), size(), name())
+	default:
+		return cmp.Compare(b.UsesPerWeek, a.UsesPerWeek)
+	}
+}
+
+// longest marks the members of a longest part of a list that rises (patience sorting): they stay, all others move, and fewer cannot.
+func longest(list []int) []bool {
+	var tails, at []int // last of the best of each length, and where in the list it is
+	before := make([]int, len(list))
+	for i, v := range list {
+		k, _ := slices.BinarySearch(tails, v)
+		if k == len(tails) {
+			tails, at = append(tails, v), append(at, i)
+		} else {
+			tails[k], at[k] = v, i
+		}
+		before[i] = -1
+		if k > 0 {
+			before[i] = at[k-1]
+		}
+	}
+	stay := make([]bool, len(list))
+	if len(at) > 0 {
+		for i := at[len(at)-1]; i >= 0; i = before[i] {
+			stay[i] = true
+		}
+	}
+	return stay
+}
