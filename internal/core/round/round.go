@@ -119,8 +119,8 @@ type Place struct {
 	Fill      float64        `json:"fill" doc:"share of its room that is taken"`
 	Labelled  bool           `json:"labelled" doc:"a label outside says what is in it"`
 	Pictured  string         `json:"pictured" doc:"what its photos are of: the place itself, or the container it is in"`
-	Order     string         `json:"order" doc:"what is in it is in this order; empty: by use"`
 	Photos    []string       `json:"photos" nullable:"false" doc:"names of those photos"`
+	Order     string         `json:"order" doc:"what is in it is in this order; empty: by use"`
 }
 
 // Thing stands on the floor or hangs as a container on a wall.
