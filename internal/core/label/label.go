@@ -173,12 +173,9 @@ func reader(s *shop.Shop) (eye float64, dim bool) {
 // height of the middle of something above the floor, mm.
 func height(ix *shop.Index, at *shop.At, tall float64) float64 {
 	z := at.Z.MM() + tall/2
-	chain, outer := ix.Chain(at)
-	for range chain {
-		if outer != at && outer.Floor == nil {
-			z += outer.Z.MM()
-		}
-		break
+	chain, _ := ix.Chain(at)
+	for _, c := range chain { // each says how high its underside is: above the floor, or in the next
+		z += c.At.Z.MM()
 	}
 	return z
 }
