@@ -267,12 +267,7 @@ func (v *view) isOut(list []Found, out event.Log) {
 	for i := range out {
 		gone[out[i].Item] = append(gone[out[i].Item], v.outNow(&out[i]))
 	}
-	away := func(id string) (n int) {
-		for i := range gone[id] {
-			n += gone[id][i].Number()
-		}
-		return n
-	}
+	away := out.Out()
 	ix := v.asIs.Map().Index
 	for i := range list {
 		f := &list[i]
@@ -281,10 +276,10 @@ func (v *view) isOut(list []Found, out event.Log) {
 			continue
 		}
 		f.Out = append(f.Out, gone[f.ID]...)
-		f.Home = max(0, f.Count-away(f.ID))
+		f.Home = max(0, f.Count-away[f.ID])
 		for _, id := range it.With {
 			if w := ix.Item(id); w != nil {
-				x := Wanted{ID: id, Name: w.Name, Out: away(id) >= w.Number()}
+				x := Wanted{ID: id, Name: w.Name, Out: away[id] >= w.Number()}
 				if homes := ix.Homes(id); len(homes) > 0 {
 					x.Address = homes[0].Place
 				}

@@ -190,39 +190,21 @@ func (s *Server) placePage(ctx context.Context, in *struct {
 	}
 	ix := shop.NewIndex(v.shop)
 	out := PlacePage{ID: in.ID, Things: []lookround.Thing{}, Out: []OutNow{}}
-	in2 := map[string]bool{in.ID: true}
+	meant := func(q *shop.Place) bool { return q.ID == in.ID }
 	switch p, c := ix.Place(in.ID), ix.Container(in.ID); {
 	case p != nil:
 		out.Name, out.Where = p.Name, v.inWords(p)
 	case c != nil:
 		out.Name, out.Portable = c.Name, c.Portable
-		for i := range v.shop.Places {
-			q := &v.shop.Places[i]
-			for _, x := range chainOf(ix, q) {
-				in2[q.ID] = in2[q.ID] || x.ID == c.ID
-			}
-		}
+		meant = func(q *shop.Place) bool { return ix.Within(q, c.ID) }
 	default:
 		return nil, huma.Error404NotFound(fmt.Sprintf("there is no place or box %q any more: its label is an old one", in.ID))
 	}
-	gone := map[string]int{}
-	for i := range away {
-		gone[away[i].Item] += away[i].Number()
-	}
-	for i := range v.shop.Items {
-		it := &v.shop.Items[i]
-		n := 0
-		for _, h := range ix.Homes(it.ID) {
-			if in2[h.Place] {
-				n += h.Number(it)
-			}
-		}
-		if n == 0 {
-			continue
-		}
-		out.Things = append(out.Things, lookround.Thing{Item: it.ID, Name: it.Name, N: n, Out: min(n, gone[it.ID])})
+	gone := away.Out()
+	for _, x := range ix.LivesIn(meant) {
+		out.Things = append(out.Things, lookround.Thing{Item: x.Item.ID, Name: x.Item.Name, N: x.N, Out: min(x.N, gone[x.Item.ID])})
 		for k := range away {
-			if away[k].Item == it.ID {
+			if away[k].Item == x.Item.ID {
 				out.Out = append(out.Out, v.outNow(&away[k]))
 			}
 		}
@@ -239,7 +221,7 @@ type Scanned struct {
 }
 
 func (s *Server) readCode(ctx context.Context, in *struct{ RawBody []byte }) (*body[Scanned], error) {
-	img, err := photo.Image(ctx, in.RawBody)
+	img, err := photo.Open(ctx, in.RawBody)
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
 	}

@@ -43,7 +43,7 @@ var paper = color.RGBA{0xf3, 0xee, 0xe2, 0xff}
 
 // Prepare makes a photo of a JPEG, PNG or WebP file. It stops when nobody waits for it any more.
 func Prepare(ctx context.Context, data []byte) (*Photo, error) {
-	img, err := open(ctx, data)
+	img, err := Open(ctx, data)
 	if err != nil {
 		return nil, err
 	}
@@ -58,9 +58,6 @@ func Prepare(ctx context.Context, data []byte) (*Photo, error) {
 	out.Name = NameOf(out.Large)
 	return out, nil
 }
-
-// Image of a file, as it is: for what reads it and keeps nothing. The error says in words what is wrong with it.
-func Image(ctx context.Context, data []byte) (image.Image, error) { return open(ctx, data) }
 
 // NameOf makes the name of a photo from its large picture.
 func NameOf(large []byte) string {
@@ -83,7 +80,7 @@ func Again(ctx context.Context, name string, data []byte) (*Photo, error) {
 		return p, nil
 	}
 	data = bare(data)
-	img, err := open(ctx, data)
+	img, err := Open(ctx, data)
 	if err != nil {
 		return nil, err
 	}
@@ -94,8 +91,8 @@ func Again(ctx context.Context, name string, data []byte) (*Photo, error) {
 	return &Photo{Name: name, W: config.Width, H: config.Height, Large: data, Small: small}, nil
 }
 
-// open decodes a file whose head promises that it is not too much.
-func open(ctx context.Context, data []byte) (image.Image, error) {
+// Open decodes a file whose head promises that it is not too much.
+func Open(ctx context.Context, data []byte) (image.Image, error) {
 	if len(data) > MaxFile {
 		return nil, fmt.Errorf("the photo has %d MB; at most %d MB can be taken: save it smaller", len(data)>>20, MaxFile>>20)
 	}

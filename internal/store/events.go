@@ -229,33 +229,6 @@ func (s *Store) Events(ctx context.Context, f event.Filter, before int64, limit 
 	return list, inWords(err)
 }
 
-// Out is what is out of its home.
-type Out struct {
-	Item  string      `json:"item"`
-	N     int         `json:"n" doc:"how many of it"`
-	Since event.Event `json:"since" doc:"with what the first of them left"`
-}
-
-// Out lists what is out of its home, what has been longest first.
-func (s *Store) Out(ctx context.Context) ([]Out, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT o.n, `+columns+` FROM out o JOIN events e ON e.id = o.since ORDER BY o.since`)
-	if err != nil {
-		return nil, inWords(err)
-	}
-	defer rows.Close()
-	out := []Out{}
-	for rows.Next() {
-		var o Out
-		e := &o.Since
-		if err := rows.Scan(&o.N, &e.ID, &e.At, &e.Who, &e.What, &e.Item, &e.Place, &e.N, &e.Note, &e.Device, &e.Corrects, &e.To, &e.Due, &e.On); err != nil {
-			return nil, inWords(err)
-		}
-		o.Item = e.Item
-		out = append(out, o)
-	}
-	return out, inWords(rows.Err())
-}
-
 // Began is the first day on which a use was noted; empty when none was.
 func (s *Store) Began(ctx context.Context) (day string, err error) {
 	err = s.db.QueryRowContext(ctx, `SELECT coalesce((SELECT day FROM events e WHERE what IN ('used', 'taken') AND `+valid+` ORDER BY day LIMIT 1), '')`).Scan(&day)

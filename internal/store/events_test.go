@@ -56,13 +56,9 @@ func TestTheTablesAnswerAsTheListOfEventsDoes(t *testing.T) {
 		began, err := s.Began(ctx)
 		require.NoError(t, err)
 		require.Equal(t, log.Began(), began)
-		out, err := s.Out(ctx)
+		out, err := s.Outstanding(ctx)
 		require.NoError(t, err)
-		n := map[string]int{}
-		for _, o := range out {
-			n[o.Item] = o.N
-		}
-		require.Equal(t, log.Out(), n)
+		require.Equal(t, log.Out(), out.Out())
 		from, to := noon.AddDate(0, 0, -rapid.IntRange(0, 400).Draw(t, "from")).Format(time.DateOnly), noon.AddDate(0, 0, -rapid.IntRange(0, 400).Draw(t, "to")).Format(time.DateOnly)
 		uses, err := s.Uses(ctx, from, to)
 		require.NoError(t, err)
@@ -146,7 +142,7 @@ func TestAFileBringsItsEventsOnceHoweverOftenItComes(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, all, 4)
 	assert.Equal(t, all[1].ID, all[3].Corrects, "the numbers are new ones, what they mean is the same")
-	out, err := b.Out(ctx)
+	out, err := b.Outstanding(ctx)
 	require.NoError(t, err)
 	require.Len(t, out, 1)
 	assert.Equal(t, 2, out[0].N)
@@ -234,7 +230,7 @@ func BenchmarkEvents(b *testing.B) {
 			_, err := s.Uses(ctx, noon.AddDate(0, 0, -90).Format(time.DateOnly), noon.Format(time.DateOnly))
 			return err
 		},
-		"out":        func() error { _, err := s.Out(ctx); return err },
+		"out":        func() error { _, err := s.Outstanding(ctx); return err },
 		"of a place": func() error { _, err := s.Events(ctx, event.Filter{Place: sh.Places[3].ID}, 0, 100); return err },
 		"of a thing": func() error { _, err := s.Events(ctx, event.Filter{Item: sh.Items[7].ID}, 0, 100); return err },
 		"of a day": func() error {

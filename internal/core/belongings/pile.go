@@ -120,18 +120,25 @@ func unopened(s *shop.Shop, ix *shop.Index, seen learn.Seen, today time.Time) ma
 
 func piled(ix *shop.Index, it *shop.Item) Piled {
 	x := Piled{Item: it.ID, Name: it.Name, Count: it.Number(), Uses: it.UsesPerWeek, Goes: it.GoesTo, Review: it.Review}
+	for _, h := range ix.Homes(it.ID) {
+		x.Place = h.Place
+	}
+	x.Wall, x.Litres = Takes(ix, it)
+	return x
+}
+
+// Takes is the room a thing takes: m² of wall at its true size for what hangs, litres for the rest of it.
+func Takes(ix *shop.Index, it *shop.Item) (wall, litres float64) {
 	rest := it.Number()
 	for _, h := range ix.Homes(it.ID) {
 		p := ix.Place(h.Place)
-		x.Place = p.ID
 		if keeping.Of(p).Hangs() {
 			size := it.SizeIn(p.Kind)
-			x.Wall += size.W.Metres() * size.H.Metres() * float64(h.Number(it))
+			wall += size.W.Metres() * size.H.Metres() * float64(h.Number(it))
 			rest -= h.Number(it)
 		}
 	}
-	x.Litres = it.W.MM() * it.H.MM() * it.D.MM() / 1e6 * float64(max(0, rest))
-	return x
+	return wall, it.W.MM() * it.H.MM() * it.D.MM() / 1e6 * float64(max(0, rest))
 }
 
 // Won is what goes once everything is gone that is to go.

@@ -1,7 +1,6 @@
 package belongings
 
 import (
-	"hobrak/internal/core/keeping"
 	"slices"
 
 	"hobrak/internal/core/kinds"
@@ -46,13 +45,7 @@ func Seldom(s *shop.Shop) Dust {
 			continue
 		}
 		pieces += it.Number()
-		hung := 0.0
-		for _, h := range ix.Homes(it.ID) {
-			if p := ix.Place(h.Place); keeping.Of(p).Hangs() {
-				size := it.SizeIn(p.Kind)
-				hung += size.W.Metres() * size.H.Metres() * float64(h.Number(it))
-			}
-		}
+		hung, _ := Takes(ix, it)
 		wall += hung
 		if it.UsesPerWeek >= yearly || slices.Contains(it.Assumed, "uses_per_week") || forSafety(it) {
 			continue

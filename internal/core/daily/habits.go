@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/event"
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/learn"
@@ -80,14 +81,8 @@ func Learned(e *fit.Arrangement, log event.Log, seen learn.Seen, today time.Time
 		for _, h := range homes {
 			place = h.Place
 			order = max(order, e.OrderOf(i, h))
-			p := ix.Place(h.Place)
-			size := it.SizeIn(p.Kind)
-			if p.At.Wall != "" {
-				x.Wall += size.W.Metres() * size.H.Metres() * float64(h.Number(it))
-			} else {
-				x.Litres += it.W.MM() * it.H.MM() * it.D.MM() / 1e6 * float64(h.Number(it))
-			}
 		}
+		x.Wall, x.Litres = belongings.Takes(ix, it)
 		x.Place, x.Order = place, order
 		if n := stayed[it.ID]; n > 1 {
 			l := Lies{Item: it.ID, Name: it.Name, Times: n, Place: place}

@@ -37,10 +37,7 @@ func (r *Refused) Error() string { return r.Why }
 // there: what is out already stays out. The error is *Refused.
 func Events(s *shop.Shop, t *Tap, out event.Log) ([]event.Event, error) {
 	ix := shop.NewIndex(s)
-	gone := map[string]int{}
-	for _, e := range out {
-		gone[e.Item] += e.Number()
-	}
+	gone := out.Out()
 	leaves := t.What.Out() > 0
 	type part struct {
 		gather.Want
@@ -168,27 +165,13 @@ func short(it *shop.Item, what event.Kind, there, gone int, out event.Log) strin
 
 // In are the things that live or lie in a container, or in what is in it.
 func In(s *shop.Shop, ix *shop.Index, box string) (list []gather.Want) {
-	inside := func(place string) bool {
-		p := ix.Place(place)
-		if p == nil {
-			return false
-		}
-		chain, _ := ix.Chain(&p.At)
-		return slices.ContainsFunc(chain, func(c *shop.Container) bool { return c.ID == box })
+	for _, x := range ix.LivesIn(func(p *shop.Place) bool { return ix.Within(p, box) }) {
+		list = append(list, gather.Want{Item: x.Item.ID, N: x.N})
 	}
 	for i := range s.Items {
 		it := &s.Items[i]
-		n := 0
-		for _, h := range ix.Homes(it.ID) {
-			if inside(h.Place) {
-				n += h.Number(it)
-			}
-		}
-		if n == 0 && len(ix.Homes(it.ID)) == 0 && it.Lies != "" && inside(it.Lies) {
-			n = it.Number()
-		}
-		if n > 0 {
-			list = append(list, gather.Want{Item: it.ID, N: n})
+		if p := ix.Place(it.Lies); p != nil && len(ix.Homes(it.ID)) == 0 && ix.Within(p, box) {
+			list = append(list, gather.Want{Item: it.ID, N: it.Number()})
 		}
 	}
 	return list

@@ -48,29 +48,18 @@ func Of(s *shop.Shop, items bool) []Label {
 	out := []Label{}
 	for i := range s.Places {
 		p := &s.Places[i]
-		var in []*shop.Item
-		n := map[string]int{}
-		for k := range s.Items {
-			for _, h := range ix.Homes(s.Items[k].ID) {
-				if h.Place == p.ID {
-					if n[h.Item] == 0 {
-						in = append(in, &s.Items[k])
-					}
-					n[h.Item] += h.Number(&s.Items[k])
-				}
-			}
-		}
+		in := ix.LivesIn(func(x *shop.Place) bool { return x == p })
 		l := Label{Of: "place", ID: p.ID, Address: p.ID, Name: p.Name}
 		if p.Order != "" {
 			place := map[string]int{}
 			for k, t := range inorder.Of(s, p, p.Order).Things {
 				place[t.Item] = k
 			}
-			slices.SortStableFunc(in, func(a, b *shop.Item) int { return cmp.Compare(place[a.ID], place[b.ID]) })
+			slices.SortStableFunc(in, func(a, b shop.Lives) int { return cmp.Compare(place[a.Item.ID], place[b.Item.ID]) })
 		} else {
 			byUse(in)
 		}
-		l.contents(in, n)
+		l.contents(in)
 		if p.Capacity > 0 {
 			l.Load = "max " + weight.Format(p.Capacity, s.Settings.Units)
 		}
@@ -84,23 +73,10 @@ func Of(s *shop.Shop, items bool) []Label {
 		if !c.Portable {
 			continue
 		}
-		var in []*shop.Item
-		n := map[string]int{}
-		for k := range s.Items {
-			for _, h := range ix.Homes(s.Items[k].ID) {
-				p := ix.Place(h.Place)
-				chain, _ := ix.Chain(&p.At)
-				if slices.ContainsFunc(chain, func(x *shop.Container) bool { return x.ID == c.ID }) {
-					if n[h.Item] == 0 {
-						in = append(in, &s.Items[k])
-					}
-					n[h.Item] += h.Number(&s.Items[k])
-				}
-			}
-		}
+		in := ix.LivesIn(func(p *shop.Place) bool { return ix.Within(p, c.ID) })
 		l := Label{Of: "container", ID: c.ID, Address: c.ID, Name: c.Name}
 		byUse(in)
-		l.contents(in, n)
+		l.contents(in)
 		if c.Capacity > 0 {
 			l.Load = "max " + weight.Format(c.Capacity, s.Settings.Units)
 		}
@@ -114,7 +90,7 @@ func Of(s *shop.Shop, items bool) []Label {
 			if len(homes) == 0 {
 				continue
 			}
-			l := Label{Of: "item", ID: it.ID, Address: homes[0].Place, Name: it.Name, Lines: []string{}, Hazards: words([]*shop.Item{it})}
+			l := Label{Of: "item", ID: it.ID, Address: homes[0].Place, Name: it.Name, Lines: []string{}, Hazards: words([]shop.Lives{{Item: it}})}
 			if it.SetUp != "" {
 				l.Lines = append(l.Lines, it.SetUp)
 			}
@@ -127,27 +103,27 @@ func Of(s *shop.Shop, items bool) []Label {
 }
 
 // byUse has the most used first.
-func byUse(in []*shop.Item) {
-	slices.SortStableFunc(in, func(a, b *shop.Item) int { return cmp.Compare(b.UsesPerWeek, a.UsesPerWeek) })
+func byUse(in []shop.Lives) {
+	slices.SortStableFunc(in, func(a, b shop.Lives) int { return cmp.Compare(b.Item.UsesPerWeek, a.Item.UsesPerWeek) })
 }
 
 // contents are what is in something, in the order they come in.
-func (l *Label) contents(in []*shop.Item, n map[string]int) {
+func (l *Label) contents(in []shop.Lives) {
 	l.Lines = []string{}
-	for _, it := range in {
-		text := it.Name
-		if k := n[it.ID]; k > 1 {
-			text = fmt.Sprintf("%d × %s", k, it.Name)
+	for _, x := range in {
+		text := x.Item.Name
+		if x.N > 1 {
+			text = fmt.Sprintf("%d × %s", x.N, x.Item.Name)
 		}
 		l.Lines = append(l.Lines, text)
 	}
 	l.Hazards = words(in)
 }
 
-func words(in []*shop.Item) []string {
+func words(in []shop.Lives) []string {
 	out := []string{}
 	for _, h := range hazards {
-		if slices.ContainsFunc(in, func(it *shop.Item) bool { return it.Flagged(h.flag) }) {
+		if slices.ContainsFunc(in, func(x shop.Lives) bool { return x.Item.Flagged(h.flag) }) {
 			out = append(out, h.says)
 		}
 	}
@@ -172,12 +148,8 @@ func reader(s *shop.Shop) (eye float64, dim bool) {
 
 // height of the middle of something above the floor, mm.
 func height(ix *shop.Index, at *shop.At, tall float64) float64 {
-	z := at.Z.MM() + tall/2
-	chain, _ := ix.Chain(at)
-	for _, c := range chain { // each says how high its underside is: above the floor, or in the next
-		z += c.At.Z.MM()
-	}
-	return z
+	_, z := ix.Offset(at)
+	return z.MM() + tall/2
 }
 
 // overhead is how far above the eyes a label is read better from below, mm.

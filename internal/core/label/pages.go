@@ -78,7 +78,7 @@ func Drawn(l *Label, w, h float64, code Bits) (sheet.Page, float64) {
 		if end-small < y {
 			break
 		}
-		p.Texts = append(p.Texts, fit(sheet.Text{X: pad, Y: end, Size: small, Text: text, Anchor: "start", Bold: true}, room(end, small)))
+		p.Texts = append(p.Texts, sheet.Text{X: pad, Y: end, Size: small, Text: text, Anchor: "start", Bold: true}.Cut(room(end, small)))
 		end -= step
 	}
 	y += small * .45
@@ -87,7 +87,7 @@ func Drawn(l *Label, w, h float64, code Bits) (sheet.Page, float64) {
 			return false
 		}
 		y += step
-		p.Texts = append(p.Texts, fit(sheet.Text{X: pad, Y: y, Size: small, Text: text, Anchor: "start", Bold: bold}, room(y, small)))
+		p.Texts = append(p.Texts, sheet.Text{X: pad, Y: y, Size: small, Text: text, Anchor: "start", Bold: bold}.Cut(room(y, small)))
 		return true
 	}
 	for _, text := range wrapped(name, " ", func(t string) bool {
@@ -133,15 +133,6 @@ func nonEmpty(text string) []string {
 		return nil
 	}
 	return []string{text}
-}
-
-// fit shortens a text to a width.
-func fit(t sheet.Text, room float64) sheet.Text {
-	for t.Width() > room && len([]rune(t.Text)) > 2 {
-		r := []rune(strings.TrimSuffix(t.Text, "…"))
-		t.Text = strings.TrimSpace(string(r[:len(r)-1])) + "…"
-	}
-	return t
 }
 
 // square draws a code, each run of black as one rectangle so that no seams show.

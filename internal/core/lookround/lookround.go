@@ -32,23 +32,20 @@ type Thing struct {
 
 // Stop is a place that is looked at.
 type Stop struct {
-	Place    string   `json:"place"`
-	Name     string   `json:"name"`
-	Wall     string   `json:"wall" doc:"what the wall or the unit is called"`
-	Things   []Thing  `json:"things" nullable:"false"`
-	Unknown  []string `json:"unknown" nullable:"false" doc:"what was found there and is not on the list"`
-	Seen     bool     `json:"seen" doc:"everything there has been looked for"`
-	Pictured []string `json:"photos" nullable:"false" doc:"photographs of it as it was"`
+	Place   string   `json:"place"`
+	Name    string   `json:"name"`
+	Wall    string   `json:"wall" doc:"what the wall or the unit is called"`
+	Things  []Thing  `json:"things" nullable:"false"`
+	Unknown []string `json:"unknown" nullable:"false" doc:"what was found there and is not on the list"`
+	Seen    bool     `json:"seen" doc:"everything there has been looked for"`
+	Photos  []string `json:"photos" nullable:"false" doc:"photographs of it as it was"`
 }
 
 // Stops of a round, clockwise from the main door, at those walls of a scope that have something living at them: area:wall, an area, or
 // everything. Sights are the events of the look so far, out what is out by other events.
 func Stops(s *shop.Shop, r *round.Round, scope string, sights, out event.Log) []Stop {
 	ix := shop.NewIndex(s)
-	away := map[string]int{}
-	for i := range out {
-		away[out[i].Item] += out[i].Number()
-	}
+	away := out.Out()
 	type seen struct {
 		state, at string
 		n         int
@@ -86,18 +83,9 @@ func Stops(s *shop.Shop, r *round.Round, scope string, sights, out event.Log) []
 		if scope != "" && scope != w.Area && scope != w.Area+":"+w.ID {
 			continue
 		}
-		stop := Stop{Place: p.ID, Name: p.Name, Wall: w.Title, Things: []Thing{}, Unknown: append([]string{}, unknown[p.ID]...), Seen: true, Pictured: append([]string{}, p.Photos...)}
-		for k := range s.Items {
-			it := &s.Items[k]
-			n := 0
-			for _, h := range ix.Homes(it.ID) {
-				if h.Place == p.ID {
-					n += h.Number(it)
-				}
-			}
-			if n == 0 {
-				continue
-			}
+		stop := Stop{Place: p.ID, Name: p.Name, Wall: w.Title, Things: []Thing{}, Unknown: append([]string{}, unknown[p.ID]...), Seen: true, Photos: append([]string{}, p.Photos...)}
+		for _, lives := range ix.LivesIn(func(q *shop.Place) bool { return q.ID == p.ID }) {
+			it, n := lives.Item, lives.N
 			t := Thing{Item: it.ID, Name: it.Name, N: n, Out: min(n, away[it.ID])}
 			x, ok := state[[2]string{p.ID, it.ID}]
 			switch {

@@ -56,7 +56,7 @@ func Belongings(r *round.Round, paper Paper) []Page {
 		row := func(y float64, bold bool, of func(k int) string) {
 			for k, c := range columns {
 				t := Text{X: margin + c.at*inner, Y: y, Size: letters, Anchor: "start", Bold: bold, Text: of(k)}
-				if t = t.cut(c.w*inner - 1); c.end {
+				if t = t.Cut(c.w*inner - 1); c.end {
 					t.X, t.Anchor = margin+(c.at+c.w)*inner, "end"
 				}
 				if t.Text != "" {
@@ -143,7 +143,7 @@ func Contents(r *round.Round, paper Paper) []Page {
 			p.line(x, y+1.2, x+colW, y+1.2, .2)
 		}
 		t := Text{X: x, Y: y, Size: size, Text: l.text, Anchor: "start", Bold: l.head}
-		p.Texts = append(p.Texts, t.cut(colW-Text{Size: size, Text: l.right}.Width()-2))
+		p.Texts = append(p.Texts, t.Cut(colW-Text{Size: size, Text: l.right}.Width()-2))
 		if l.right != "" {
 			p.text(x+colW, y, size*.85, "end", l.right)
 		}

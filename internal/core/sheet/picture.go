@@ -70,7 +70,7 @@ func (p *picture) name(x, z, room, size float64, anchor string, bold bool, words
 		return
 	}
 	t := Text{Size: size, Text: words, Anchor: anchor, Bold: bold}
-	t = t.cut(room / p.scale)
+	t = t.Cut(room / p.scale)
 	if t.Width() > room/p.scale || 2*len([]rune(t.Text)) < len([]rune(words)) {
 		return // so little of it says nothing
 	}

@@ -78,9 +78,9 @@ func Outline(points [][2]float64, grey, weight float64) Path {
 	return p
 }
 
-// cut shortens a text to a width in mm.
-func (t Text) cut(room float64) Text {
-	for t.Width() > room && len([]rune(t.Text)) > 3 {
+// Cut shortens a text to a width in mm, down to one letter.
+func (t Text) Cut(room float64) Text {
+	for t.Width() > room && len([]rune(t.Text)) > 2 {
 		w := []rune(strings.TrimSuffix(t.Text, "…"))
 		t.Text = strings.TrimSpace(string(w[:len(w)-1])) + "…"
 	}

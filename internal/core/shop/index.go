@@ -336,6 +336,34 @@ func (ix *Index) Homed(it *Item) (n int) {
 	return n
 }
 
+// Lives is a thing with how many pieces of it live somewhere.
+type Lives struct {
+	Item *Item
+	N    int
+}
+
+// LivesIn are the things of which pieces live in places that are meant, in the order of the shop.
+func (ix *Index) LivesIn(meant func(*Place) bool) (out []Lives) {
+	for i := range ix.shop.Items {
+		x := Lives{Item: &ix.shop.Items[i]}
+		for _, h := range ix.homes[x.Item.ID] {
+			if p := ix.Place(h.Place); p != nil && meant(p) {
+				x.N += h.Number(x.Item)
+			}
+		}
+		if x.N > 0 {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// Within tells whether a place is in a container, or in what is in it.
+func (ix *Index) Within(p *Place, container string) bool {
+	chain, _ := ix.Chain(&p.At)
+	return slices.ContainsFunc(chain, func(c *Container) bool { return c.ID == container })
+}
+
 // Loose are how many pieces of an item lie somewhere without a spot of their own.
 func (ix *Index) Loose(it *Item) int {
 	if it.Lies == "" || !it.Needs() {

@@ -24,6 +24,7 @@ export function Kits({
   round,
   revision,
   kit,
+  taken,
   from,
   onDone,
 }: {
@@ -31,6 +32,8 @@ export function Kits({
   revision: number;
   /** the kit that is changed; a new one when there is none */
   kit?: Needed;
+  /** ids that kits have already */
+  taken: readonly string[];
   /** what a new one begins with */
   from?: Needed;
   onDone: (id: string) => void;
@@ -122,7 +125,7 @@ export function Kits({
           kind="main"
           disabled={name.trim() === "" || items.length === 0 || put.isPending}
           onClick={() => {
-            const id = kit?.id ?? idOf(name, []);
+            const id = kit?.id ?? idOf(name, taken);
             put.mutate({ base: revision, id, name: name.trim(), items, drops, notes }, { onSuccess: () => onDone(id) });
           }}
         >

@@ -13,6 +13,7 @@ import { day, metres, seconds, type Units } from "../units";
 import { Habits } from "./Habits";
 import { Kits } from "./Kits";
 import { forget, useWaiting } from "./press";
+import { all, pieces } from "./words";
 import { useClosing, useGather, useNeeded, useOut, useTap } from "./useDaily";
 
 /** Out is what is out of its home, what is fetched together, and the round in the evening. */
@@ -59,7 +60,6 @@ const since = (o: OutNow) => (o.days === 0 ? "since today" : o.days === 1 ? "sin
 function List({ out, back, verb }: { out: readonly OutNow[]; back: "put-back" | "returned"; verb: string }) {
   const tap = useTap();
   const { select } = useShown();
-  const one = (o: OutNow) => ({ item: o.item ?? "", n: Math.max(1, o.n ?? 1) });
   return (
     <>
       <ul className="m-0 list-none p-0">
@@ -69,16 +69,16 @@ function List({ out, back, verb }: { out: readonly OutNow[]; back: "put-back" | 
               className="min-w-0 flex-1 text-left hover:text-blue"
               onClick={() => o.item && select({ kind: "item", id: o.item }, true)}
             >
-              <b>{(o.n ?? 1) > 1 ? `${o.n} × ${o.name}` : o.name}</b>
+              <b>{pieces(o) > 1 ? `${o.n} × ${o.name}` : o.name}</b>
               <span className={`block text-small ${o.overdue ? "font-semibold text-red" : "text-quiet"}`}>
-                {[o.to ? `${o.to} has ${(o.n ?? 1) > 1 ? "them" : "it"}` : (o.on ?? ""), since(o)].filter((t) => t !== "").join(", ")}
+                {[o.to ? `${o.to} has ${pieces(o) > 1 ? "them" : "it"}` : (o.on ?? ""), since(o)].filter((t) => t !== "").join(", ")}
                 {o.due && (o.overdue ? `, was to be back ${day(o.due)}` : `, back by ${day(o.due)}`)}
                 {o.note && ` · ${o.note}`}
               </span>
               {o.caution && o.what === "lent" && <span className="block text-small text-red">{o.caution}</span>}
             </button>
             <span className="narrow shrink-0 font-bold text-blue">{o.home || "no home"}</span>
-            <Button onClick={() => void tap({ what: back, items: [one(o)], to: back === "returned" ? o.to : undefined }, `${o.name} back`)}>
+            <Button onClick={() => void tap({ what: back, items: all([o]), to: back === "returned" ? o.to : undefined }, `${o.name} back`)}>
               {verb}
             </Button>
           </li>
@@ -86,7 +86,7 @@ function List({ out, back, verb }: { out: readonly OutNow[]; back: "put-back" | 
       </ul>
       {out.length > 1 && back === "put-back" && (
         <p className="mt-2">
-          <Button kind="main" onClick={() => void tap({ what: back, items: out.map(one) }, `${out.length} things put back`)}>
+          <Button kind="main" onClick={() => void tap({ what: back, items: all(out) }, `${out.length} things put back`)}>
             All of it is back
           </Button>
         </p>
@@ -263,6 +263,7 @@ function Together({ round, revision }: { round: Round; revision: number }) {
           round={round}
           revision={revision}
           kit={known?.of === "kit" ? known : undefined}
+          taken={needed.filter((n) => n.of === "kit").map((n) => n.id)}
           from={known}
           onDone={(id) => {
             setMaking(false);

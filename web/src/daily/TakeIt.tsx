@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Labelled } from "../ui/Labelled";
 import { TypedIn } from "../ui/TypedIn";
 import { day } from "../units";
+import { all, pieces } from "./words";
 import { useOut, useTap } from "./useDaily";
 
 /** TakeIt is what is done with a thing by day: taken, put back, lent; and what goes with it. */
@@ -14,7 +15,7 @@ export function TakeIt({ item, revision }: { item: Item; revision: number }) {
   const tap = useTap();
   const set = useSet();
   const out = (useOut() ?? []).filter((o) => o.item === item.id);
-  const gone = out.reduce((n, o) => n + Math.max(1, o.n ?? 1), 0);
+  const gone = out.reduce((n, o) => n + pieces(o), 0);
   const [lending, setLending] = useState(false);
   const [to, setTo] = useState("");
   const [due, setDue] = useState(inMonths(1));
@@ -35,7 +36,7 @@ export function TakeIt({ item, revision }: { item: Item; revision: number }) {
       {out.map((o) => (
         <div key={o.id} className="flex items-baseline justify-between gap-2 py-px">
           <span className={o.overdue ? "text-red" : ""}>
-            {Math.max(1, o.n ?? 1) > 1 && `${o.n} × `}
+            {pieces(o) > 1 && `${o.n} × `}
             {o.to ? `lent to ${o.to}` : o.on ? `out: ${o.on}` : "out"}
             {o.days > 0 && `, ${o.days === 1 ? "since yesterday" : `${o.days} days`}`}
             {o.due && `, due ${day(o.due)}`}
@@ -45,7 +46,7 @@ export function TakeIt({ item, revision }: { item: Item; revision: number }) {
               void tap(
                 {
                   what: o.what === "lent" ? "returned" : "put-back",
-                  items: [{ item: item.id, n: Math.max(1, o.n ?? 1) }],
+                  items: all([o]),
                   to: o.what === "lent" ? o.to : undefined,
                 },
                 `${item.name} back`,

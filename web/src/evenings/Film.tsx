@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import type { Elevation, EveningStep, Item, Place, Round } from "../api/client";
 import { Button } from "../ui/Button";
 import { useTargetRound } from "./useEvenings";
+import { Outlines } from "../stage/Outlines";
 
 interface Box {
   x: number;
@@ -147,20 +148,7 @@ function Walls({
       role="img"
       aria-label="The walls: what is where filled, where the plan has it dashed, what moves tonight in blue"
     >
-      {walls.map((e) => (
-        <path
-          key={e.area + e.id}
-          d={
-            `M${e.offset - from} ${high}` +
-            e.profile.map(([x, z]) => `L${e.offset - from + (x ?? 0)} ${high - (z ?? 0)}`).join("") +
-            `L${e.offset - from + e.length} ${high}z`
-          }
-          fill="var(--sheet)"
-          stroke="var(--ink)"
-          strokeWidth={1}
-          {...thin}
-        />
-      ))}
+      <Outlines walls={walls} from={from} high={high} />
       {round.places.map((p) => {
         const b = ofPlace(round, p);
         return (

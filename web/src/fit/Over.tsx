@@ -1,4 +1,5 @@
 import type { Round, Elevation } from "../api/client";
+import { Outlines } from "../stage/Outlines";
 
 /** Over draws the walls of two rounds over each other: as it stands in outline, the plan in wood and blue. */
 export function Over({ before, after, wall, title }: { before?: Round; after: Round; wall?: Elevation; title?: string }) {
@@ -32,20 +33,7 @@ export function Over({ before, after, wall, title }: { before?: Round; after: Ro
       aria-hidden={title ? undefined : true}
       data-testid="over"
     >
-      {elevations.map((s) => (
-        <path
-          key={s.area + s.id}
-          d={
-            `M${s.offset - from} ${high}` +
-            s.profile.map(([x, z]) => `L${s.offset - from + (x ?? 0)} ${high - (z ?? 0)}`).join("") +
-            `L${s.offset - from + s.length} ${high}z`
-          }
-          fill="var(--sheet)"
-          stroke="var(--ink)"
-          strokeWidth={1}
-          {...thin}
-        />
-      ))}
+      <Outlines walls={elevations} from={from} high={high} />
       {places(after).map((p) => (
         <rect
           key={p.id}

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { LookRound, LookStop, Round } from "../api/client";
 import { usePhone } from "../app/usePhone";
+import { Thumb } from "../photo/Thumb";
 import { Inside } from "../places/Inside";
 import { Part } from "../sheet/Sheet";
 import { Button } from "../ui/Button";
@@ -192,6 +193,13 @@ function At({ stop, round, onNext }: { stop: LookStop; round: Round; onNext: () 
       <p className="m-0 text-head leading-tight font-bold">
         <span className="text-blue">{stop.place}</span> {stop.name}
       </p>
+      {stop.photos.length > 0 && (
+        <p className="mt-2 mb-0 flex gap-2">
+          {stop.photos.map((name) => (
+            <Thumb key={name} name={name} of={stop.name || stop.place} className="h-16 w-16" />
+          ))}
+        </p>
+      )}
       <ul className="m-0 mt-2 list-none p-0">
         {stop.things.map((t) => (
           <li key={t.item} className="border-b border-line py-1 thumb:py-2">

@@ -1,6 +1,7 @@
 import type { Round } from "../api/client";
 import { usePhone } from "../app/usePhone";
 import { useOut, useTap } from "../daily/useDaily";
+import { all, pieces } from "../daily/words";
 import { Inside } from "../places/Inside";
 import { Button } from "../ui/Button";
 import { usePlacePage } from "./useLook";
@@ -20,7 +21,7 @@ export function PlacePage({ id, round, revision, onClose }: { id: string; round:
     );
   if (!page) return <p className="mt-3 text-quiet">Opening {id} …</p>;
   const gone = out.filter((o) => page.things.some((t) => t.item === o.item));
-  const away = (item: string) => gone.filter((o) => o.item === item).reduce((n, o) => n + Math.max(1, o.n ?? 1), 0);
+  const away = (item: string) => gone.filter((o) => o.item === item).reduce((n, o) => n + pieces(o), 0);
   const place = round.places.find((p) => p.id === id);
   const taken = gone.filter((o) => o.what === "taken");
   return (
@@ -56,15 +57,7 @@ export function PlacePage({ id, round, revision, onClose }: { id: string; round:
         {page.things.length === 0 && <p className="text-quiet">Nothing lives here.</p>}
         <p className="mt-3 flex flex-wrap gap-4">
           {taken.length > 0 && (
-            <Button
-              kind="main"
-              onClick={() =>
-                void tap(
-                  { what: "put-back", items: taken.map((o) => ({ item: o.item ?? "", n: Math.max(1, o.n ?? 1) })) },
-                  `all of ${id} put back`,
-                )
-              }
-            >
+            <Button kind="main" onClick={() => void tap({ what: "put-back", items: all(taken) }, `all of ${id} put back`)}>
               All of it is back
             </Button>
           )}

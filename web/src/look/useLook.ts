@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { at } from "../api/base";
-import { api, keys, unwrap, type LookRound, type Scanned } from "../api/client";
+import { api, keys, Refused, unwrap, type LookRound, type Problem, type Scanned } from "../api/client";
 
 /** useLook is the look round that goes on, or the last one. */
 export const useLook = () => useQuery({ queryKey: keys.look, queryFn: async () => unwrap(await api.GET("/api/v1/look")) }).data;
@@ -53,7 +53,6 @@ export async function readCode(picture: Blob): Promise<Scanned> {
     headers: { "Content-Type": picture.type || "image/jpeg" },
     body: picture,
   });
-  const said = (await answer.json()) as Scanned & { detail?: string };
-  if (!answer.ok) throw new Error(said.detail ?? "It could not be read.");
-  return said;
+  if (!answer.ok) throw new Refused((await answer.json().catch(() => ({}))) as Problem);
+  return (await answer.json()) as Scanned;
 }
