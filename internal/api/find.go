@@ -201,7 +201,7 @@ type Found struct {
 	SetUp   string   `json:"set_up" doc:"how it is set up; empty when nothing is said"`
 	Open    []string `json:"open" nullable:"false" doc:"what must be opened to get at it, the outermost first"`
 	Box     string   `json:"box" doc:"id of the portable box it is in; empty otherwise"`
-	Caution string   `json:"caution" doc:"what is to be minded; empty when nothing"`
+	Caution string   `json:"caution" doc:"caution that goes with it; empty when there is none"`
 	Photo   string   `json:"photo" doc:"name of its first photo; empty without one"`
 }
 

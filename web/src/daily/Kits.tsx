@@ -117,7 +117,7 @@ export function Kits({
           </Tickbox>
         ))}
       </div>
-      <Labelled label="to be minded" width="w-full">
+      <Labelled label="notes" width="w-full">
         <TypedIn key={notes} value={notes} onDone={setNotes} onTyped={() => undefined} className="w-full border-b border-line" />
       </Labelled>
       <p className="mt-2 mb-0 flex gap-4">

@@ -81,7 +81,7 @@ export default function Labels({ round, revision }: { round: Round; revision: nu
     return (
       <div className="p-4">
         <Empty title="There is nothing to label yet" act="Say what storage there is" to="/places">
-          Each shelf, drawer, rail and box gets a label with its address, what is in it, and what is to be minded.
+          Each shelf, drawer, rail and box gets a label with its address, what is in it, and cautions.
         </Empty>
       </div>
     );
