@@ -262,6 +262,18 @@ func (m *Map) Lift(u *Use, place int, g keeping.Grip) reach.Verdict {
 	if !u.lifted || f.host == nil {
 		return reach.Verdict{}
 	}
+	if len(u.who) > 1 { // whoever it is harder for counts: what one rolls out of the way another may not
+		var worst reach.Verdict
+		for k, i := range u.who {
+			one := *u
+			one.who = []int{i}
+			v := m.Lift(&one, place, g)
+			if k == 0 || v.Barred && !worst.Barred || v.Barred == worst.Barred && v.Index > worst.Index {
+				worst = v
+			}
+		}
+		return worst
+	}
 	c := m.columnAt(f, g.X)
 	depth := c.obstacle.Depth
 	if _, _, rolled := m.band(c, f.Z+g.Z, u.who); rolled {

@@ -90,6 +90,14 @@ type Options struct {
 	Grid   float64 // between spots, mm; 0 for the usual
 	// Done is asked now and then, by several at once: the search ends with what it has when it says so. It may be left out.
 	Done func() bool
+	// Spent says how much of the time given is gone, from 0 to 1; it is asked by several at once, and each part of the search
+	// ends when its share is gone. Nil when only the number of tries counts.
+	Spent func() float64
+}
+
+// until is when a part of the search ends that may last until so much of the time is gone.
+func (o *Options) until(share float64) func() bool {
+	return func() bool { return o.Done() || o.Spent() > share }
 }
 
 // Whole arranges a whole room in each school. Stations that are fixed to services stay when they are pinned; lodgers and what
@@ -102,6 +110,9 @@ func Whole(s *shop.Shop, o Options) ([]Proposal, error) {
 	}
 	if o.Done == nil {
 		o.Done = func() bool { return false }
+	}
+	if o.Spent == nil {
+		o.Spent = func() float64 { return 0 }
 	}
 	found := make([]*Proposal, len(Schools))
 	errs := make([]error, len(Schools))

@@ -111,11 +111,15 @@ func TestInSmallRoomsNoArrangementIsBetter(t *testing.T) {
 
 func TestPinnedStationsStayAndTheRestBreaksNoRule(t *testing.T) {
 	s := slipway(t)
-	o := arrange.Options{Area: s.Areas[0].ID, Pinned: []string{"bench", "carving"}, Tries: 60000}
+	o := arrange.Options{Area: s.Areas[0].ID, Pinned: []string{"bench", "carving"}, Tries: 30000}
 	all, err := arrange.Whole(s, o)
 	require.NoError(t, err)
 	require.NotEmpty(t, all)
-	for _, p := range all {
+	o.Spent = func() float64 { return 2 }
+	short, err := arrange.Whole(s, o)
+	require.NoError(t, err, "the time is over before it began")
+	o.Spent = nil
+	for _, p := range append(all, short...) {
 		require.NoError(t, p.Shop.Validate())
 		sound(t, s, p.Shop)
 		found, err := check.Shop(p.Shop)

@@ -9,6 +9,7 @@ import (
 	"hobrak/internal/core/floor"
 	"hobrak/internal/core/flow"
 	"hobrak/internal/core/geometry"
+	"hobrak/internal/core/served"
 	"hobrak/internal/core/shop"
 )
 
@@ -59,6 +60,7 @@ type problem struct {
 	ground *ground
 	now    []int // spots as it stands
 	field  field
+	served *served.Prices
 }
 
 func newProblem(s *shop.Shop, school School, o Options) (*problem, error) {
@@ -86,6 +88,9 @@ func newProblem(s *shop.Shop, school School, o Options) (*problem, error) {
 	if len(p.ids) == 0 {
 		return nil, fmt.Errorf("every station is pinned: nothing can be arranged")
 	}
+	p.served = served.New(s, area, func(st *shop.Station) bool {
+		return !slices.ContainsFunc(bare.Stations, func(o shop.Station) bool { return o.ID == st.ID })
+	})
 	bare.Places, bare.Containers = without(s, &bare)
 	bare.Homes = nil
 	g, err := floor.Of(&bare, area, "")
@@ -353,7 +358,7 @@ func (p *problem) wish(n int, x *spot, school School) float64 {
 	if usual.Dust >= 400 && !math.IsInf(opening, 1) {
 		sum += dusty * opening / 1000
 	}
-	return sum
+	return sum + p.served.At(st)
 }
 
 // apart tells whether two stations can stand where they are: not in each other, nor one where one stands at the other.

@@ -97,9 +97,9 @@ func (p *problem) solve(school School, o Options) (Proposal, bool) {
 		legal := lawful(at)
 		cost := p.total(at)
 		heat := max(1, .05*cost)
-		n := tries / runs
+		n, over := tries/runs, o.until(onStraights*float64(run+1)/runs)
 		for t := range n {
-			if t%256 == 0 && o.Done() {
+			if t%256 == 0 && over() {
 				break
 			}
 			temp := heat * math.Pow(.002, float64(t)/float64(n))
@@ -159,13 +159,15 @@ func (p *problem) solve(school School, o Options) (Proposal, bool) {
 	// Ways round what stands there are longer than straight ones: the best few, and how it stands, are gone on from with those.
 	var walked []state
 	begin := append([]state{{start, 0}}, found[:min(len(found), few)]...)
-	for _, f := range begin {
+	for i, f := range begin {
 		if !lawful(f.at) || !p.reached(f.at) {
 			continue
 		}
-		x := p.onFoot(slices.Clone(f.at), rng, tries/asked, o.Done)
+		x := p.onFoot(slices.Clone(f.at), rng, tries/asked, o.until(onStraights+(onWays-onStraights)*float64(i+1)/float64(len(begin))))
 		walked = append(walked, x)
 	}
+	// Where few arrangements are possible at all, none of them is left out.
+	walked = append(walked, p.each(tries/asked*few, o.until(onWays))...)
 	slices.SortStableFunc(walked, func(a, b state) int { return cmp.Compare(a.cost, b.cost) })
 	bound := p.bound()
 	// What is shortest on foot may bar shelves in a mode: of the best few the one is taken that is handled quickest once homes follow.
@@ -180,7 +182,7 @@ func (p *problem) solve(school School, o Options) (Proposal, bool) {
 		if lawfulOnes++; lawfulOnes == 1 || x.Follow.Handling < best.Follow.Handling {
 			best = x
 		}
-		if lawfulOnes == compared || o.Done() {
+		if over := o.until(onWays); lawfulOnes == compared || over() {
 			break
 		}
 	}
@@ -193,7 +195,61 @@ const (
 	asked    = 1800 // a way on foot costs so many times what a straight one does
 	compared = 2    // so many are compared with homes that follow
 	few      = 8    // while it is searched only what is among so many best is looked at closer
+
+	countable = 400000  // arrangements of a room are gone through one by one up to so many,
+	triedOut  = 4000000 // and while no more than so many spots have to be tried for them
+
+	// shares of the time by which it is searched by straight ways, and by ways round what stands there
+	onStraights = .35
+	onWays      = .7
 )
+
+// each goes through the arrangements of a small room, on foot, in the order of their straight ways, until those alone cost more
+// than the best: it is among what comes back. At most so many are walked through; nothing comes back where there are too many
+// arrangements to be listed.
+func (p *problem) each(most int, over func() bool) (walked []state) {
+	var all []state
+	left := triedOut
+	at := make([]int, len(p.ids))
+	var fill func(n int) bool
+	fill = func(n int) bool {
+		if n == len(at) {
+			all = append(all, state{slices.Clone(at), p.total(at)})
+			return len(all) <= countable
+		}
+	spots:
+		for k := range p.spots[n] {
+			if left--; left < 0 || left%1024 == 0 && over() {
+				return false
+			}
+			for m := range n {
+				if !p.together(n, k, m, at[m]) {
+					continue spots
+				}
+			}
+			at[n] = k
+			if !fill(n + 1) {
+				return false
+			}
+		}
+		return true
+	}
+	if !fill(0) {
+		return nil
+	}
+	slices.SortStableFunc(all, func(a, b state) int { return cmp.Compare(a.cost, b.cost) })
+	low := math.Inf(1)
+	for _, x := range all {
+		if most--; most < 0 || x.cost >= low || over() {
+			break
+		}
+		if p.reached(x.at) {
+			x.cost = p.walked(x.at)
+			walked, low = append(walked, x), min(low, x.cost)
+		}
+	}
+	return walked
+}
 
 // descend moves one station at a time to its best spot until none is better.
 func (p *problem) descend(at []int, lawful func([]int) bool) {

@@ -16,7 +16,7 @@ import (
 
 // Fields that Set and Put know, in the order of the list.
 var Fields = []string{"name", "count", "w", "h", "d", "kg", "uses", "used_at", "hold", "family", "flags", "kind", "keep", "realm", "status",
-	"clearance", "turn", "promised_to", "goes_to", "review", "twins", "whose", "lies", "with", "set_up", "due", "notes"}
+	"clearance", "turn", "promised_to", "goes_to", "review", "twins", "whose", "lies", "with", "set_up", "due", "wood", "notes"}
 
 // Set puts what was typed into one field of several things. A size or weight
 // that was typed is no longer assumed.
@@ -84,7 +84,14 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 		case l <= 0 || l > shop.MostSide:
 			return fmt.Sprintf("%s is not possible for a side; it should be more than 0 and at most %s", l, shop.MostSide)
 		}
-		*map[string]*length.Length{"w": &it.W, "h": &it.H, "d": &it.D}[field] = l
+		switch field {
+		case "w":
+			it.Resize(l, it.H)
+		case "h":
+			it.Resize(it.W, l)
+		default:
+			it.D = l
+		}
 		known(it, field)
 	case "kg":
 		w, err := weight.Parse(text, s.Settings.Units)
@@ -138,6 +145,12 @@ func Put(s *shop.Shop, it *shop.Item, field, text string) (why string) {
 			return bad
 		}
 		it.With = ids
+	case "wood":
+		w, bad := readWood(text)
+		if bad != "" {
+			return bad
+		}
+		it.Wood = w
 	case "due":
 		if _, err := time.Parse(time.DateOnly, text); err != nil && text != "" {
 			return fmt.Sprintf("%q should be a date as 2027-05-31", text)

@@ -7,6 +7,7 @@ import (
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/reach"
+	"hobrak/internal/core/shop"
 )
 
 // gearNear is how far protective gear may live from where it is worn before it is left
@@ -49,6 +50,7 @@ func (c *checker) aids() {
 		}
 	}
 	c.emergency()
+	c.odds()
 	if len(steps) > 0 && !stool && !ladder {
 		c.add(false, "step", fmt.Sprintf("homes[%d]", steps[0]), 0, "", "%d things are got at from a step: that asks for a step stool with a home of its own", len(steps))
 	}
@@ -119,4 +121,19 @@ func (c *checker) station(id string) int {
 		}
 	}
 	return -1
+}
+
+// odds says when more lies in the place for odds and ends than it may hold.
+func (c *checker) odds() {
+	at := c.s.Settings.Odds
+	if at == "" {
+		return
+	}
+	if c.ix.Place(at) == nil {
+		c.add(false, "odds", "settings.odds", 0, "", "there is no place %s for odds and ends: say in The shop, Facts which one it is", at)
+		return
+	}
+	if n, most := len(c.ix.LivesIn(func(p *shop.Place) bool { return p.ID == at })), c.s.Settings.OddsCap(); n > most {
+		c.add(false, "odds", "settings.odds", float64(n-most), "", "%d lines in %s, the place for odds and ends, which may hold %d: find a home for some of them, or let them go", n, at, most)
+	}
 }

@@ -14,6 +14,7 @@ import (
 	"sync"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/quantity"
 	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
@@ -155,6 +156,7 @@ type piece struct {
 	gap        float64
 	slot       int
 	row, level int
+	shape      geometry.Polygon // of a thing in a place that is packed by outlines, where it lies
 }
 
 // homes checks every piece against its place and the others in it.
@@ -250,9 +252,33 @@ func expand(p *shop.Place, it *shop.Item, h *shop.Home, home int) []piece {
 			b := keeping.BoxesOf(p, it, h)[k]
 			q.x, q.y, q.z, q.w, q.d, q.h = b.X, b.Y, b.Z, b.W, b.D, b.H
 		}
+		if p.Dense && n == 1 {
+			q.shape = traced(p, it, h, q)
+		}
 		out = append(out, q)
 	}
 	return out
+}
+
+// traced is the outline of a thing where it hangs or lies; nil when it is not known.
+func traced(p *shop.Place, it *shop.Item, h *shop.Home, q piece) geometry.Polygon {
+	size := it.SizeIn(p.Kind)
+	up, y := size.H, q.z
+	switch keeping.Of(p).Form() {
+	case keeping.Upright:
+	case keeping.Lying:
+		up, y = size.D, q.y
+	default:
+		return nil
+	}
+	g := it.Seen(size.W, up)
+	if h.Rot == 90 {
+		g = it.Seen(up, size.W)
+	}
+	if g == nil {
+		return nil
+	}
+	return g.Moved(geometry.Point{X: q.x, Y: y})
 }
 
 // inside checks that a piece lies within its place.
@@ -355,6 +381,28 @@ func (c *checker) apart(p *shop.Place, pieces []piece) {
 
 // collide gives by how many millimetres two pieces of a place are too close.
 func collide(p *shop.Place, a, b *piece) float64 {
+	by := boxesCollide(p, a, b)
+	if by <= eps || a.shape == nil && b.shape == nil {
+		return by
+	}
+	outline := func(q *piece) geometry.Polygon {
+		switch {
+		case q.shape != nil:
+			return q.shape
+		case keeping.Of(p).Form() == keeping.Lying:
+			return geometry.Rectangle(q.x, q.y, q.w, q.d, 0)
+		default:
+			return geometry.Rectangle(q.x, q.z, q.w, q.h, 0)
+		}
+	}
+	clear := outline(a).Clear(outline(b))
+	if clear == 0 { // they touch or cross
+		return by
+	}
+	return max(a.gap, b.gap) - clear
+}
+
+func boxesCollide(p *shop.Place, a, b *piece) float64 {
 	gap := max(a.gap, b.gap)
 	x := min(a.x+a.w, b.x+b.w) - max(a.x, b.x)
 	y := min(a.y+a.d, b.y+b.d) - max(a.y, b.y)

@@ -7,16 +7,9 @@ import (
 	"hobrak/internal/core/household"
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/say"
 	"hobrak/internal/core/shop"
 )
-
-// one writes how many there are of something.
-func one(n int, single, many string) string {
-	if n == 1 {
-		return "1 " + single
-	}
-	return fmt.Sprintf("%d %s", n, many)
-}
 
 // rough cautions about fragile things among those that are handled with force.
 func (c *checker) rough() {
@@ -62,6 +55,9 @@ func (c *checker) hazards() {
 		if rules.Dusty(it, place) {
 			c.add(false, "dust", where, 0, "", "%s gathers dust in %s: put it behind a door, under a lid or in a drawer", it.Name, h.Place)
 		}
+		if rules.Unplugged(it, place) {
+			c.add(false, "outlet", where, 0, "", "%s in %s charges, and no outlet is near enough: move it, or ask an electrician for an outlet there", it.Name, h.Place)
+		}
 		if rules.Weathered(it, place) {
 			weathered++
 			if spoilt < 0 {
@@ -73,7 +69,7 @@ func (c *checker) hazards() {
 		}
 	}
 	if weathered > 0 { // one word for all: in a damp room it is most of what hangs there
-		c.add(false, "weather", fmt.Sprintf("homes[%d]", spoilt), 0, "", "%s, %s among them: close them in, oil what rusts, or dry and shade the room", one(weathered, "thing is open to the damp or sun that spoils it", "things are open to the damp or sun that spoils them"), c.ix.Item(c.s.Homes[spoilt].Item).Name)
+		c.add(false, "weather", fmt.Sprintf("homes[%d]", spoilt), 0, "", "%s, %s among them: close them in, oil what rusts, or dry and shade the room", say.Count(weathered, "thing is open to the damp or sun that spoils it", "things are open to the damp or sun that spoils them"), c.ix.Item(c.s.Homes[spoilt].Item).Name)
 	}
 	c.rough()
 	for place := range kinds {

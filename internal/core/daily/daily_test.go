@@ -20,7 +20,7 @@ import (
 // Whatever is pressed in any order in any shop: what is out is never more than there is nor less than nothing, what is refused
 // changes nothing, and what the events add up to is what stands open of them.
 func TestTapsNeverTakeMoreThanThereIs(t *testing.T) {
-	kinds := []event.Kind{event.Taken, event.Taken, event.PutBack, event.Lent, event.Returned, event.Used}
+	kinds := []event.Kind{event.Taken, event.Taken, event.PutBack, event.Lent, event.Returned, event.Used, event.Laid, event.Laid}
 	done, refused := 0, 0
 	for seed := range shoptest.Seeds(80) {
 		s := shoptest.Random(seed, shoptest.Few)
@@ -42,6 +42,9 @@ func TestTapsNeverTakeMoreThanThereIs(t *testing.T) {
 			}
 			if tap.What == event.Lent {
 				tap.To = fmt.Sprintf("friend %d", rng.IntN(3))
+			}
+			if tap.What == event.Laid {
+				tap.On = fmt.Sprintf("spot %d", rng.IntN(3))
 			}
 			list, err := daily.Events(s, &tap, log.Outstanding())
 			if err != nil {

@@ -7,8 +7,8 @@ import (
 	"time"
 
 	"hobrak/internal/core/belongings"
-	"hobrak/internal/core/event"
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/learn"
 	"hobrak/internal/core/shop"
 )
@@ -36,13 +36,93 @@ type Idle struct {
 
 // Habits are what the days teach.
 type Habits struct {
-	Began  string `json:"began" doc:"first day of the log; empty when nothing was noted"`
-	Lying  []Lies `json:"lying" nullable:"false" doc:"what lands on the bench most, ten at most"`
-	Near   []Idle `json:"near" nullable:"false" doc:"within arm's reach and not used for a season: it is in the way of what is used"`
-	Far    []Lies `json:"far" nullable:"false" doc:"hard to reach and used: a better spot is free"`
-	Season int    `json:"season" doc:"so many things were not used for a season"`
-	Year   []Idle `json:"year" nullable:"false" doc:"not used for a year; what takes most room first"`
-	Three  []Lies `json:"three" nullable:"false" doc:"three things without a home or a family, others each week"`
+	Began  string   `json:"began" doc:"first day of the log; empty when nothing was noted"`
+	Lying  []Lies   `json:"lying" nullable:"false" doc:"what lands on the bench most, ten at most"`
+	Near   []Idle   `json:"near" nullable:"false" doc:"within arm's reach and not used for a season: it is in the way of what is used"`
+	Far    []Lies   `json:"far" nullable:"false" doc:"hard to reach and used: a better spot is free"`
+	Season int      `json:"season" doc:"so many things were not used for a season"`
+	Year   []Idle   `json:"year" nullable:"false" doc:"not used for a year; what takes most room first"`
+	Three  []Lies   `json:"three" nullable:"false" doc:"three things from among odds and ends, without a home or a family, others each week"`
+	Odds   *Odds    `json:"odds,omitempty" doc:"the place for odds and ends; left out where there is none"`
+	Power  []Power  `json:"power" nullable:"false" doc:"batteries with what runs on them"`
+	Bare   []string `json:"bare" nullable:"false" doc:"names of cordless tools of which nobody said on which battery they run"`
+}
+
+// Odds is the one place for what has no other.
+type Odds struct {
+	Place string `json:"place"`
+	Lines int    `json:"lines" doc:"so many lines lie there"`
+	Most  int    `json:"most" doc:"so many may"`
+}
+
+// Power is a kind of battery with what runs on it: what goes with a tool says on which, or the family both are in.
+type Power struct {
+	Battery  string   `json:"battery" doc:"id"`
+	Name     string   `json:"name"`
+	Count    int      `json:"count" doc:"so many of them"`
+	Tools    []string `json:"tools" nullable:"false" doc:"names of what runs on them"`
+	Chargers []string `json:"chargers" nullable:"false" doc:"names"`
+	Uses     float64  `json:"uses" doc:"uses a week of all of these tools"`
+	Says     string   `json:"says" doc:"what is odd about it; empty when nothing"`
+}
+
+// Batteries of a shop with what runs on each, those for most tools first, and cordless tools that run on none that is known.
+func Batteries(s *shop.Shop) (list []Power, bare []string) {
+	list, bare = []Power{}, []string{}
+	at := map[string]int{}
+	families := map[string]int{}
+	for i := range s.Items {
+		it := &s.Items[i]
+		if k, _ := kinds.Told(it.Kind, it.Name); k.Name != "battery" || !it.Needs() {
+			continue
+		}
+		at[it.ID] = len(list)
+		if it.Family != "" {
+			families[it.Family] = len(list)
+		}
+		list = append(list, Power{Battery: it.ID, Name: it.Name, Count: it.Number(), Tools: []string{}, Chargers: []string{}})
+	}
+	for i := range s.Items {
+		it := &s.Items[i]
+		k, _ := kinds.Told(it.Kind, it.Name)
+		if !it.Needs() || k.Group != "cordless" && k.Name != "battery charger" && k.Name != "double charger" {
+			continue
+		}
+		on := -1
+		for _, with := range it.With {
+			if n, ok := at[with]; ok {
+				on = n
+			}
+		}
+		if n, ok := families[it.Family]; ok && on < 0 && it.Family != "" {
+			on = n
+		}
+		switch charger := k.Group != "cordless"; {
+		case on < 0 && charger:
+		case on < 0:
+			bare = append(bare, it.Name)
+		case charger:
+			list[on].Chargers = append(list[on].Chargers, it.Name)
+		default:
+			list[on].Tools = append(list[on].Tools, it.Name)
+			list[on].Uses += it.UsesPerWeek
+		}
+	}
+	for i := range list {
+		p := &list[i]
+		switch n := len(p.Tools); {
+		case n == 0:
+			p.Says = "nothing here runs on it: it can go, or say what goes with it"
+		case len(p.Chargers) == 0:
+			p.Says = "nothing here charges it"
+		case n == 1 && len(list) > 1:
+			p.Says = "for one tool alone: when that goes, so do battery and charger"
+		case p.Count > n+1:
+			p.Says = "more batteries than tools: no more are needed"
+		}
+	}
+	slices.SortStableFunc(list, func(a, b Power) int { return cmp.Compare(len(b.Tools), len(a.Tools)) })
+	return list, bare
 }
 
 // A season, days; and how many of a list are told.
@@ -52,12 +132,11 @@ const (
 	far    = 3 // the order from which something is hard to reach
 )
 
-// Learned from a log that is given oldest first, up to a day. Nothing is said of a season before the log is one, nor of a year.
-func Learned(e *fit.Arrangement, log event.Log, seen learn.Seen, today time.Time) Habits {
+// Learned from what was seen up to a day, and how often each thing was taken and not put back the same day. Nothing is said of a season before the log is one, nor of a year.
+func Learned(e *fit.Arrangement, stayed map[string]int, seen learn.Seen, today time.Time) Habits {
 	s := e.Map().Shop
 	ix := e.Map().Index
 	out := Habits{Began: seen.Began, Lying: []Lies{}, Near: []Idle{}, Far: []Lies{}, Year: []Idle{}, Three: []Lies{}}
-	stayed := staysOut(log)
 	old := func(days int) bool {
 		return seen.Began != "" && seen.Began <= today.AddDate(0, 0, -days).Format(time.DateOnly)
 	}
@@ -69,7 +148,11 @@ func Learned(e *fit.Arrangement, log event.Log, seen learn.Seen, today time.Time
 		}
 		return a.Home.Place, a.Now - a.Here
 	}
-	var loose []int
+	out.Power, out.Bare = Batteries(s)
+	var loose, odd []int
+	if ix.Place(s.Settings.Odds) != nil {
+		out.Odds = &Odds{Place: s.Settings.Odds, Most: s.Settings.OddsCap()}
+	}
 	for i := range s.Items {
 		it := &s.Items[i]
 		if !it.Needs() {
@@ -105,6 +188,10 @@ func Learned(e *fit.Arrangement, log event.Log, seen learn.Seen, today time.Time
 				out.Far = append(out.Far, l)
 			}
 		}
+		if out.Odds != nil && place == out.Odds.Place {
+			out.Odds.Lines++
+			odd = append(odd, i)
+		}
 		if place == "" || it.Family == "" && it.Kind == "" {
 			loose = append(loose, i)
 		}
@@ -116,6 +203,9 @@ func Learned(e *fit.Arrangement, log event.Log, seen learn.Seen, today time.Time
 	slices.SortStableFunc(out.Near, byRoom)
 	slices.SortStableFunc(out.Year, byRoom)
 	out.Lying, out.Far, out.Near = out.Lying[:min(told, len(out.Lying))], out.Far[:min(told, len(out.Far))], out.Near[:min(told, len(out.Near))]
+	if len(odd) > 0 { // what lies there is what it is for
+		loose = odd
+	}
 	for _, i := range thisWeek(s, loose, today) {
 		l := Lies{Item: s.Items[i].ID, Name: s.Items[i].Name}
 		if homes := ix.Homes(l.Item); len(homes) > 0 {
@@ -123,33 +213,6 @@ func Learned(e *fit.Arrangement, log event.Log, seen learn.Seen, today time.Time
 		}
 		l.Better, l.Saves = better(i)
 		out.Three = append(out.Three, l)
-	}
-	return out
-}
-
-// staysOut counts how often each thing was taken and not put back the same day.
-func staysOut(log event.Log) map[string]int {
-	out := map[string]int{}
-	open := map[string][]string{} // days on which what is out was taken
-	for i := range log {
-		e := &log[i]
-		switch {
-		case e.What == event.Taken:
-			for range min(e.Number(), 50) {
-				open[e.Item] = append(open[e.Item], e.Day())
-			}
-		case e.What == event.PutBack:
-			for range min(e.Number(), len(open[e.Item])) {
-				last := len(open[e.Item]) - 1
-				if open[e.Item][last] != e.Day() {
-					out[e.Item]++
-				}
-				open[e.Item] = open[e.Item][:last]
-			}
-		}
-	}
-	for item, days := range open {
-		out[item] += len(days)
 	}
 	return out
 }

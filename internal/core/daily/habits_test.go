@@ -35,7 +35,7 @@ func TestWhatLandsOnTheBenchIsNamed(t *testing.T) {
 		add(7*week+4, event.PutBack, lazy)
 	}
 	learned := func(days int) daily.Habits {
-		return daily.Learned(e, log, learn.SeenIn(log, nil, began.AddDate(0, 0, days)), began.AddDate(0, 0, days))
+		return daily.Learned(e, log.Stayed(""), learn.SeenIn(log, nil, began.AddDate(0, 0, days)), began.AddDate(0, 0, days))
 	}
 	h := learned(60)
 	require.Len(t, h.Lying, 1)

@@ -9,12 +9,13 @@ import (
 
 	"hobrak/internal/core/event"
 	"hobrak/internal/core/gather"
+	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/shop"
 )
 
 // Tap is what somebody says with one press: that things are taken, put back, lent or returned.
 type Tap struct {
-	What  event.Kind    `json:"what" enum:"taken,put-back,lent,returned,used"`
+	What  event.Kind    `json:"what" enum:"taken,put-back,lent,returned,used,laid" doc:"laid: what is out is somewhere for now; what is not out yet is taken there"`
 	Items []gather.Want `json:"items,omitempty" maxItems:"500"`
 	Boxes []string      `json:"boxes,omitempty" maxItems:"100" doc:"ids of portable boxes, with all that is in them"`
 	Kits  []string      `json:"kits,omitempty" maxItems:"50" doc:"ids of kits"`
@@ -95,23 +96,25 @@ func Events(s *shop.Shop, t *Tap, out event.Log) ([]event.Event, error) {
 		if !leaves {
 			there = gone[it.ID]
 		}
-		if t.What == event.Used {
+		what := t.What
+		switch {
+		case t.What == event.Used:
 			there = p.N
+		case t.What == event.Laid && gone[it.ID] == 0: // straight from its home
+			what, there = event.Taken, it.Number()
 		}
 		n := p.N
 		if n > there {
 			if !p.all {
-				return nil, &Refused{it.ID, short(it, t.What, there, gone[it.ID], out)}
+				return nil, &Refused{it.ID, short(it, what, there, gone[it.ID], out)}
 			}
 			n = max(0, there)
 		}
 		if n == 0 {
 			continue
 		}
-		if t.What != event.Used {
-			gone[it.ID] += n * t.What.Out()
-		}
-		e := event.Event{What: t.What, Item: it.ID, N: n, To: t.To, Due: t.Due, On: t.On, Note: t.Note}
+		gone[it.ID] += n * what.Out()
+		e := event.Event{What: what, Item: it.ID, N: n, To: t.To, Due: t.Due, On: t.On, Note: t.Note}
 		if e.Note == "" {
 			e.Note = p.note
 		}
@@ -134,7 +137,7 @@ func Events(s *shop.Shop, t *Tap, out event.Log) ([]event.Event, error) {
 
 // short says why so many are not there to be taken, or not out to be put back.
 func short(it *shop.Item, what event.Kind, there, gone int, out event.Log) string {
-	if what.Out() < 0 {
+	if what.Out() < 0 || what == event.Laid {
 		if gone == 0 {
 			return fmt.Sprintf("%s is not out: it is on record in its home", it.Name)
 		}
@@ -195,6 +198,9 @@ func Caution(it *shop.Item) string {
 		if it.Flagged(c.flag) {
 			out = append(out, c.says)
 		}
+	}
+	if k, ok := kinds.Told(it.Kind, it.Name); ok && k.Name == "extension lead" {
+		out = append(out, "unrolled all the way; outdoors only a lead made for it, plugged in behind a residual-current device, its joints off wet ground")
 	}
 	return strings.Join(out, "; ")
 }

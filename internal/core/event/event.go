@@ -21,6 +21,7 @@ const (
 	Lent      Kind = "lent"
 	Returned  Kind = "returned"
 	Moved     Kind = "moved"
+	Laid      Kind = "laid"   // it is out, and somewhere for now
 	Seen      Kind = "seen"   // where one looked for it, or where it was found
 	Missed    Kind = "missed" // it was not where it lives
 	Noted     Kind = "noted"
@@ -31,7 +32,7 @@ const (
 var kinds = []struct {
 	kind Kind
 	out  int
-}{{Used, 0}, {Taken, 1}, {PutBack, -1}, {Lent, 1}, {Returned, -1}, {Moved, 0}, {Seen, 0}, {Missed, 0}, {Noted, 0}, {TakenBack, 0}}
+}{{Used, 0}, {Taken, 1}, {PutBack, -1}, {Lent, 1}, {Returned, -1}, {Moved, 0}, {Laid, 0}, {Seen, 0}, {Missed, 0}, {Noted, 0}, {TakenBack, 0}}
 
 // Words of the kinds.
 func (Kind) Words() (out []string) {
@@ -94,13 +95,15 @@ func (e *Event) Check() (field, says string) {
 		return "note", "what is noted is needed"
 	case e.What == TakenBack && e.Corrects == 0:
 		return "corrects", "the number of the event that was not so is needed"
+	case e.What == Laid && e.On == "":
+		return "on", "where it was laid is needed: a place, a station, or in words"
 	case e.What != Lent && e.What != Returned && e.To != "":
 		return "to", "only what is lent is lent to somebody"
 	case e.What != Lent && e.Due != "":
 		return "due", "only what is lent is to be back on a day"
 	case e.Due != "" && badDay(e.Due):
 		return "due", fmt.Sprintf("%q should be a day as 2027-05-31", e.Due)
-	case e.What != Taken && e.On != "":
+	case e.What != Taken && e.What != Laid && e.On != "":
 		return "on", "only of what was taken it is said where it is meanwhile"
 	case e.What != TakenBack && e.Corrects != 0:
 		return "corrects", "only what is taken-back corrects another event"

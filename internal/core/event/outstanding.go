@@ -8,23 +8,49 @@ import "slices"
 func (l Log) Outstanding() (out Log) {
 	open := map[string]Log{}
 	var order []string
+	known := map[string]bool{}
 	for _, e := range l {
 		k := e.What.Out()
 		switch {
 		case k > 0:
-			if _, ok := open[e.Item]; !ok {
+			if !known[e.Item] { // what came back before it left is no reason to forget it
+				known[e.Item] = true
 				order = append(order, e.Item)
 			}
 			e.N = e.Number()
 			open[e.Item] = append(open[e.Item], e)
 		case k < 0:
 			open[e.Item] = open[e.Item].less(&e)
+		case e.What == Laid:
+			open[e.Item] = open[e.Item].laid(&e)
 		}
 	}
 	for _, item := range order {
 		out = append(out, open[item]...)
 	}
 	slices.SortStableFunc(out, func(a, b Event) int { return int(a.ID - b.ID) })
+	return out
+}
+
+// laid says of the pieces that left last where they are by now.
+func (l Log) laid(at *Event) (out Log) {
+	out = slices.Clone(l)
+	left := at.Number()
+	for i := len(out) - 1; i >= 0 && left > 0; i-- {
+		e := &out[i]
+		if e.What != Taken {
+			continue
+		}
+		if e.N > left { // some of them stay where they were
+			rest := *e
+			rest.N = e.N - left
+			e.N = left
+			e.On = at.On
+			return slices.Insert(out, i, rest)
+		}
+		e.On = at.On
+		left -= e.N
+	}
 	return out
 }
 

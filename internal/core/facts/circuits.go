@@ -1,11 +1,14 @@
 package facts
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
 	"hobrak/internal/core/shop"
 )
+
+const notKnown = "not known"
 
 // circuits of the installation: what each carries.
 func circuits(s *shop.Shop) Group {
@@ -17,6 +20,7 @@ func circuits(s *shop.Shop) Group {
 		at := "circuits/" + c.ID + "/"
 		field(at+"id", "circuit", c.ID, "", "", "leave it empty to forget the circuit")
 		field(at+"volts", c.ID+", voltage", orEmpty(c.Volts), "V", "", "makes amperes of watts typed with a machine")
+		g.Fields = append(g.Fields, Field{Path: at + "guard", Label: c.ID + ", residual-current protection", Text: cmp.Or(c.Guard, notKnown), Choices: []string{notKnown, "yes", "no"}, Does: "asked for outdoors and in the damp"})
 		field(at+"amps", c.ID+", breaker", orEmpty(c.Amps), "A", "", "a machine that draws more than any breaker carries is a caution")
 	}
 	field("circuits/+", "another circuit", "", "", "", "its name or number at the panel")
@@ -52,6 +56,15 @@ func enterCircuit(s *shop.Shop, at []string, r reader) error {
 		c.Volts, err = orNone(r, 1000)
 	case "amps":
 		c.Amps, err = orNone(r, 400)
+	case "guard":
+		switch r.text {
+		case "", notKnown:
+			c.Guard = ""
+		case "yes", "no":
+			c.Guard = r.text
+		default:
+			return fmt.Errorf("%q should be yes, no or %s", r.text, notKnown)
+		}
 	case "id":
 		name := ""
 		if r.text != "" {

@@ -190,6 +190,48 @@ var general = []fact{
 		}},
 	chosen("makes", "what is made", "tick lists offer first what people have who make it", func(s *shop.Settings) *[]string { return &s.Makes }),
 	chosen("shares", "what else lives there", "each is asked for until it stands on the floor, and everything is planned round it", func(s *shop.Settings) *[]string { return &s.Shares }),
+	{path: "wood_cap", label: "wood in stock at most", unit: "m³", does: "what is over it is said on the Wood screen, and before a delivery comes",
+		show: func(s *shop.Settings, _ writer) string { return orEmpty(s.WoodCap) },
+		enter: func(s *shop.Settings, r reader) (err error) {
+			s.WoodCap, err = orNone(r, 1000)
+			return err
+		}},
+	{path: "useful", label: "offcuts are kept from a length of", does: "shorter ones are on the list of what may go",
+		show: func(s *shop.Settings, w writer) string {
+			if s.Useful == 0 {
+				return ""
+			}
+			return w.length(s.Useful)
+		},
+		enter: func(s *shop.Settings, r reader) (err error) {
+			if strings.TrimSpace(r.text) == "" {
+				s.Useful = 0
+				return nil
+			}
+			s.Useful, err = r.length(0, 5000*length.Millimetre)
+			return err
+		}},
+	{path: "wood_months", label: "wood is looked at again after", unit: "months", does: "what has lain untouched for longer is on the list of what may go",
+		show: func(s *shop.Settings, _ writer) string { return orEmpty(s.WoodMonths) },
+		enter: func(s *shop.Settings, r reader) (err error) {
+			s.WoodMonths, err = orNone(r, 600)
+			return err
+		}},
+	{path: "odds", label: "place for odds and ends", does: "one honest place for what has no other; three things of it are asked for each week, and more than it may hold is said",
+		show: func(s *shop.Settings, _ writer) string { return s.Odds },
+		enter: func(s *shop.Settings, r reader) error {
+			if s.Odds = strings.ToUpper(strings.TrimSpace(r.text)); len(s.Odds) > 64 {
+				return fmt.Errorf("an address is short, as K2-3")
+			}
+			return nil
+		}},
+	{path: "odds_most", label: "odds and ends at most", does: "so many lines may lie there",
+		show: func(s *shop.Settings, _ writer) string { return orEmpty(float64(s.OddsMost)) },
+		enter: func(s *shop.Settings, r reader) error {
+			v, err := orNone(r, 1000)
+			s.OddsMost = int(v)
+			return err
+		}},
 	{path: "one_out", label: "one in, one out", choices: yesNo, does: "asks what leaves whenever something comes in",
 		show: func(s *shop.Settings, _ writer) string { return yes(s.OneOut) },
 		enter: func(s *shop.Settings, r reader) error {

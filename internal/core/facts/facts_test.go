@@ -82,7 +82,7 @@ func TestPeopleComeAndGo(t *testing.T) {
 
 // No field of the settings is without a place where it is set.
 func TestEverySettingIsSetSomewhere(t *testing.T) {
-	elsewhere := map[string]string{"together": "Fit", "prices": "prices/", "notes": "the shop file", "people": "people/+", "ways": "ways/", "mode": "Floor", "target": "Evenings", "jobs": "Floor", "estimates": "estimates/", "clearances": "clear/"}
+	elsewhere := map[string]string{"together": "Fit", "prices": "prices/", "notes": "the shop file", "people": "people/+", "ways": "ways/", "mode": "Floor", "target": "Evenings", "jobs": "Floor", "cut_lists": "Wood", "running": "Supply", "upkeep": "Upkeep", "dull_batch": "Upkeep", "frost_moves": "Upkeep", "limbo_days": "Upkeep", "trials": "Upkeep", "regrets": "Upkeep", "projects": "Projects", "projects_most": "Projects", "stalled_days": "Projects", "aims": "Review", "strips": "Supply", "stored": "Supply", "quiet_from": "Supply", "quiet_to": "Supply", "estimates": "estimates/", "clearances": "clear/"}
 	s := &shop.Shop{Settings: shop.Settings{Units: length.Metric, People: []shop.Person{{ID: "me", Stature: length.MM(1700)}}}}
 	all := fields(s)
 	for i := range reflect.TypeFor[shop.Settings]().NumField() {

@@ -9,13 +9,14 @@ import (
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
+	"hobrak/internal/core/shoptest"
 	"hobrak/internal/core/weight"
 )
 
 // What is worked at in halves is put together to a plan that keeps every rule, with
 // hazards, rated cases and families that reach across the cut.
 func TestAPlanMadeInHalvesKeepsEveryRule(t *testing.T) {
-	for seed := range uint64(3) {
+	for seed := range shoptest.Seeds(1) {
 		s := made(t, 300, 32, seed+1)
 		for i := range s.Items {
 			switch i % 20 {

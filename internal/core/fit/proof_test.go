@@ -40,9 +40,9 @@ func TestAContradictionIsSaid(t *testing.T) {
 func TestShortOfTimeThereIsAPlanAllTheSame(t *testing.T) {
 	// Time that is up before the search begins leaves the quick construction, and with a tenth
 	// of a second no plan is worse than that.
-	sizes := [][2]int{{600, 60}, {1500, 150}}
+	sizes := [][2]int{{600, 60}}
 	if shoptest.Seeds(1) > 1 {
-		sizes = append(sizes, [2]int{3000, 300})
+		sizes = append(sizes, [2]int{1500, 150}, [2]int{3000, 300})
 	}
 	for _, size := range sizes {
 		s := made(t, size[0], size[1], 3)
@@ -99,7 +99,7 @@ func TestNothingThatIsAllowedBreaksARule(t *testing.T) {
 	// Trying, giving, settling, swapping, making room and taking over a part, in shops with
 	// places of every kind and on racks whose boards lie on each other.
 	tried := map[string]int{}
-	for seed := range shoptest.Seeds(24) {
+	for seed := range shoptest.Seeds(10) {
 		s := shoptest.Random(seed, shoptest.Size{Areas: 1, Stations: 3, Containers: 6, Places: 14, Items: 30})
 		if seed%3 == 0 {
 			s = piles(seed)

@@ -41,7 +41,7 @@ func brokenBy(t testing.TB, s *shop.Shop, homes []shop.Home) (out []string) {
 
 func TestEveryQuestionHasAFiniteAnswerInAnyRoom(t *testing.T) {
 	allowed := 0
-	for seed := range shoptest.Seeds(40) {
+	for seed := range shoptest.Seeds(16) {
 		s := shoptest.Random(seed, shoptest.Few)
 		problem, err := fit.New(s)
 		require.NoError(t, err)
@@ -81,13 +81,13 @@ func TestEveryQuestionHasAFiniteAnswerInAnyRoom(t *testing.T) {
 			ok(e.WorthOf(s.Places[k].ID))
 		}
 	}
-	require.Greater(t, allowed, 20)
+	require.Greater(t, allowed, 8)
 }
 
 func TestPlansForAnyRoomKeepEveryRuleAndStayAboveTheirBound(t *testing.T) {
 	// Places of every kind, one to twelve alike, turned, both faces of carts, totes on decks. In
 	// every other one some homes are locked, however messy they are.
-	for seed := range shoptest.Seeds(50) {
+	for seed := range shoptest.Seeds(20) {
 		s := shoptest.Random(seed, shoptest.Size{Areas: 2, Stations: 4, Containers: 6, Places: 12, Items: 25, Homes: seed%2 == 1})
 		plan, err := fit.Run(s, fit.Options{Seed: seed, Iterations: 60})
 		require.NoError(t, err)

@@ -18,7 +18,7 @@ func never() bool { return false }
 
 func TestAWeekIsTheMeanOfItsModesByTheirHours(t *testing.T) {
 	with, barred := 0, 0
-	for seed := range shoptest.Seeds(24) {
+	for seed := range shoptest.Seeds(12) {
 		s := shoptest.Random(seed, shoptest.Size{Areas: 2, Stations: 4, Containers: 5, Places: 10, Items: 15, Homes: true, Modes: 4})
 		scenes, err := scene.ByHours(s)
 		require.NoError(t, err)
@@ -66,7 +66,7 @@ func TestAWeekIsTheMeanOfItsModesByTheirHours(t *testing.T) {
 			}
 		}
 	}
-	assert.Greater(t, with, 10)
+	assert.Greater(t, with, 5)
 	assert.Positive(t, barred, "some homes cannot be reached in a mode, and still pay")
 }
 

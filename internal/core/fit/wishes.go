@@ -10,6 +10,7 @@ import (
 type Wishes struct {
 	Together float64 // a family in one more place or case than one
 	Dust     float64 // a thing that gathers dust where dust gets at it
+	Power    float64 // what charges where no outlet is near
 	Show     float64 // a liked thing hidden behind a door or in a drawer
 	Moving   float64 // a thing that gets another home than it has
 	Reserve  float64 // a tenth of a place filled that was to be kept for growth
@@ -18,7 +19,7 @@ type Wishes struct {
 
 // UsualWishes are the prices when none are said, own estimates.
 func UsualWishes() Wishes {
-	return Wishes{Together: .3, Dust: 10, Show: 3, Moving: .05, Reserve: .1}
+	return Wishes{Together: .3, Dust: 10, Power: 6, Show: 3, Moving: .05, Reserve: .1}
 }
 
 // care is what a place pays for how it is used: for the room that was to be kept for
@@ -139,6 +140,9 @@ func (e *Problem) against(item, place int, w *Wishes) (out Wishes) {
 	if e.rules.Dusty(it, place) || e.rules.Weathered(it, place) {
 		out.Dust = w.Dust
 	}
+	if e.rules.Unplugged(it, place) {
+		out.Power = w.Power
+	}
 	if slices.Contains(it.Flags, "show") && e.ways.Front(place).Closed {
 		out.Show = w.Show
 	}
@@ -148,7 +152,7 @@ func (e *Problem) against(item, place int, w *Wishes) (out Wishes) {
 // againstAll is what a place pays for the wishes it is against for an item.
 func (e *Problem) againstAll(item, place int, w *Wishes) float64 {
 	a := e.against(item, place, w)
-	return a.Dust + a.Show
+	return a.Dust + a.Power + a.Show
 }
 
 // paid adds up what the plan in the arrangement's parcels pays for each wish.
@@ -161,6 +165,7 @@ func (e *Arrangement) paid(o Options) (out Wishes) {
 		}
 		a := e.against(p.item, p.place, o.Wishes)
 		out.Dust += a.Dust
+		out.Power += a.Power
 		out.Show += a.Show
 		if homes := e.ways.Index.Homes(e.shop.Items[p.item].ID); len(homes) > 0 && !p.fixed {
 			if h := homes[0]; h.Place != e.shop.Places[p.place].ID || keeping.SpotOf(&e.shop.Places[p.place], h) != p.spot {

@@ -39,7 +39,8 @@ func (g *Ground) best(st *shop.Station, wish Wish) (shop.Station, float64, bool)
 		asked := 0
 		for i := range spots {
 			if at := &spots[i].st; g.At(at) == nil {
-				if g.Reached(at, wide) == nil {
+				// Wider ways end farther from where one stands: those who get there so must do it on the narrower ones, too.
+				if g.Reached(at, wide) == nil && g.Reached(at, g.clear.AisleSide) == nil {
 					return *at, spots[i].cost, true
 				}
 				if asked++; asked == mostAsked {

@@ -12,6 +12,7 @@ import (
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/served"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/walk"
 )
@@ -41,6 +42,7 @@ type Ground struct {
 	hasDoor bool
 	clear   shop.Clear
 	solid   []geometry.Polygon // what one walks round
+	served  *served.Prices
 }
 
 // body is something on the floor.
@@ -60,7 +62,7 @@ func Of(s *shop.Shop, area *shop.Area, without string) (*Ground, error) {
 		return nil, err
 	}
 	area = m.Index.Area(area.ID)
-	g := &Ground{area: area, outline: area.Outline(), clear: s.Settings.Clearances()}
+	g := &Ground{area: area, outline: area.Outline(), clear: s.Settings.Clearances(), served: served.New(s, area, func(*shop.Station) bool { return false })}
 	for i := range area.Walls {
 		g.frames = append(g.frames, area.Frame(i))
 	}

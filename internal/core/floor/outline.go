@@ -21,6 +21,12 @@ func Outline(s *shop.Shop, id string, measured *shop.Area) (moved []string, err 
 	}
 	next := *measured
 	next.ID, next.Name, next.Kind, next.WalkSeconds, next.Climate, next.Household = a.ID, a.Name, a.Kind, a.WalkSeconds, a.Climate, a.Household
+	next.Pale, next.Insulated, next.Exhaust = a.Pale, a.Insulated, a.Exhaust
+	for i := range a.Walls { // what is beyond a wall is there still
+		if k := next.WallIndex(a.Walls[i].ID); k >= 0 {
+			next.Walls[k].Beyond, next.Walls[k].Damp = a.Walls[i].Beyond, a.Walls[i].Damp
+		}
+	}
 	*a = next
 	for i := range s.Stations {
 		st := s.Stations[i]

@@ -41,6 +41,7 @@ const (
 	darkens    = 4000 // what it costs to stand before a window and be higher than its sill
 	noRoom     = .3   // a mm that a piece has too little before or behind the machine
 	fromEnd    = 10.0 // to the end of the wall it was said to stand at
+	aWeek      = 100  // what serves a station is priced in metres a week: some ten visits
 	middle     = 900  // what it costs to stand in the middle of the room, in everybody's way
 )
 
@@ -252,7 +253,7 @@ func (g *Ground) cost(st *shop.Station, wall int, along float64) float64 {
 	if st.Feed != nil {
 		sum += noRoom * g.short(st)
 	}
-	return sum
+	return sum + aWeek*g.served.At(st)
 }
 
 // short is by how much the longest pieces have too little room to the walls before and behind a machine.

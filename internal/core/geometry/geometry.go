@@ -130,6 +130,34 @@ func (g Polygon) Gap(o Polygon) float64 {
 	return gap
 }
 
+// Clear is what is free between two simple polygons, convex or not, in their unit: 0 where they touch, cross, or one is in the other.
+func (g Polygon) Clear(o Polygon) float64 {
+	if len(g) == 0 || len(o) == 0 {
+		return math.Inf(1)
+	}
+	if g.Contains(o[0]) || o.Contains(g[0]) {
+		return 0
+	}
+	for i := range g {
+		e := g.Edge(i)
+		for k := range o {
+			if e.Crosses(o.Edge(k)) {
+				return 0
+			}
+		}
+	}
+	return g.Gap(o)
+}
+
+// Moved is the polygon elsewhere.
+func (g Polygon) Moved(by Point) Polygon {
+	out := make(Polygon, len(g))
+	for i := range g {
+		out[i] = g[i].Add(by)
+	}
+	return out
+}
+
 // Bounds of the polygon.
 func (g Polygon) Bounds() (low, high Point) {
 	low, high = Point{math.Inf(1), math.Inf(1)}, Point{math.Inf(-1), math.Inf(-1)}

@@ -17,6 +17,7 @@ import (
 	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/scene"
+	"hobrak/internal/core/served"
 	"hobrak/internal/core/shop"
 )
 
@@ -39,6 +40,8 @@ type Rules struct {
 	spots    []span          // by place
 	heat     []string        // by place: the heater that is too near, empty when none is
 	passed   func() []bool   // by place: people walk by close to it; the ways are worked out when first asked for
+	damp     []bool          // by place: the wall it hangs on is damp
+	outlet   []float64       // by place: mm to the nearest outlet
 	near     [][]int         // by place: the places within Apart of it, itself included
 }
 
@@ -84,6 +87,8 @@ func In(scenes *scene.Scenes) *Rules {
 			slices.Sort(r.near[p])
 			r.near[p] = slices.Compact(r.near[p])
 			r.heat[p] = cmp.Or(r.heat[p], o.heat[p])
+			r.damp[p] = r.damp[p] || o.damp[p]
+			r.outlet[p] = max(r.outlet[p], o.outlet[p])
 		}
 	}
 	return r
@@ -111,6 +116,7 @@ func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 		}
 	}
 	clear := s.Settings.Clearances().Heater
+	r.damp, r.outlet = make([]bool, len(s.Places)), make([]float64, len(s.Places))
 	for i := range s.Places {
 		r.spots[i] = r.box(i)
 	}
@@ -128,10 +134,12 @@ func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 				p, q := at.Spot(f.X.MM(), 0), at.Spot((f.X+f.W).MM(), max(1, f.D.MM()))
 				h := span{a, min(p.X, q.X), min(p.Y, q.Y), max(p.X, q.X), max(p.Y, q.Y), f.Z.MM(), (f.Z + f.H).MM()}
 				if h.distance(&r.spots[i]) < clear {
-					r.heat[i] = f.ID
+					r.heat[i] = "the heater " + f.ID
 				}
 			}
 		}
+		r.freestanding(i, a)
+		r.services(i, a)
 		for k := range s.Places {
 			if r.spots[k].area == a && r.spots[i].distance(&r.spots[k]) < Apart {
 				r.near[i] = append(r.near[i], k)
@@ -139,6 +147,65 @@ func with(m *access.Map, old *Rules, changed map[string]bool) *Rules {
 		}
 	}
 	return r
+}
+
+// freestanding stoves and heaters near a place.
+func (r *Rules) freestanding(place int, a *shop.Area) {
+	for k := range r.m.Shop.Stations {
+		st := &r.m.Shop.Stations[k]
+		keep := served.Clearance(st.Kind)
+		if st.Kind == "forge" {
+			keep = served.GlowFrom
+		}
+		if keep == 0 || st.Wished != "" || r.m.Index.Area(st.Area) != a {
+			continue
+		}
+		low, high := st.Footprint().Bounds()
+		h := span{a, low.X, low.Y, high.X, high.Y, 0, max(st.H, st.Tall).MM()}
+		if h.distance(&r.spots[place]) < keep {
+			r.heat[place] = st.Name
+		}
+	}
+}
+
+// nearOutlet is how far a charger's lead gets, mm (an estimate).
+const nearOutlet = 1500.0
+
+// services of a place: whether the wall it hangs on is damp, and how far the nearest outlet is; 0 where none is marked anywhere.
+func (r *Rules) services(place int, a *shop.Area) {
+	p := &r.m.Shop.Places[place]
+	if _, root := r.m.Index.Chain(&p.At); root.Wall != "" {
+		if k := a.WallIndex(root.Wall); k >= 0 {
+			r.damp[place] = a.Walls[k].Damp
+		}
+	}
+	r.outlet[place] = math.Inf(1)
+	marked := false
+	for i := range r.m.Shop.Areas {
+		b := &r.m.Shop.Areas[i]
+		for w := range b.Walls {
+			for _, f := range b.Walls[w].Features {
+				if f.Kind != "outlet" {
+					continue
+				}
+				marked = true
+				if b == a {
+					q := b.Frame(w).Spot((f.X + f.W/2).MM(), 0)
+					z := (f.Z + f.H/2).MM()
+					o := span{b, q.X, q.Y, q.X, q.Y, z, z}
+					r.outlet[place] = min(r.outlet[place], o.distance(&r.spots[place]))
+				}
+			}
+		}
+	}
+	if !marked { // nobody looked for them
+		r.outlet[place] = 0
+	}
+}
+
+// Unplugged tells whether a thing that charges is farther from an outlet than its lead gets.
+func (r *Rules) Unplugged(it *shop.Item, place int) bool {
+	return KindOf(it) == Charges && r.outlet[place] > nearOutlet
 }
 
 // brushed is how close to the middle of a way somebody brushes against what is beside it, mm (estimate: half a body and an elbow).
@@ -201,7 +268,7 @@ func (r *Rules) Bars(it *shop.Item, place int) string {
 		return "people pass close by and knock against it"
 	}
 	if slices.Contains(it.Flags, "flammable") && r.heat[place] != "" {
-		return "too near to the heater " + r.heat[place]
+		return "too near to " + r.heat[place]
 	}
 	return ""
 }
@@ -278,7 +345,7 @@ func (r *Rules) Near(place int) []int { return r.near[place] }
 func (r *Rules) weather(it *shop.Item, f *access.Front) string {
 	switch {
 	case f.Area == nil || f.Closed || f.Tight:
-	case it.Flagged(shop.Rusts) && slices.Contains(f.Area.Climate, "damp"):
+	case it.Flagged(shop.Rusts) && (slices.Contains(f.Area.Climate, "damp") || r.damp[r.m.PlaceNumber(f.Place.ID)]):
 		return "damp would rust it there: keep it behind a door, in a drawer or under a lid"
 	case it.Flagged(shop.Fades) && slices.Contains(f.Area.Climate, "sun"):
 		return "sun would spoil it there: keep it behind a door, in a drawer or under a lid"

@@ -34,7 +34,7 @@ func (wallField) Faults(p *shop.Place, bad shop.Complain) {
 func railed(p *shop.Place) bool { return p.Style == "cleat" && len(p.Rows) > 0 }
 
 func (wallField) Space(p *shop.Place, _ length.Length) pack.Space {
-	pl := &pack.Plane{W: p.W, H: p.H}
+	pl := &pack.Plane{W: p.W, H: p.H, Dense: p.Dense}
 	if p.Style == "cleat" {
 		pl.Rails = p.Rows
 	}

@@ -22,13 +22,17 @@ func (lying) Face() Face  { return Shut }
 func (l lying) Size(it *shop.Item) shop.Size { return it.Laid(l.always) }
 
 func (lying) Space(p *shop.Place, _ length.Length) pack.Space {
-	return &pack.Plane{W: p.W, H: p.D, Lying: true}
+	return &pack.Plane{W: p.W, H: p.D, Lying: true, Dense: p.Dense}
 }
 
 // laid is a piece of a size seen from above: its depth is the height of the plane.
 func laid(it *shop.Item, s shop.Size, n int) pack.Thing {
 	t := thing(it, s, n)
 	t.H, t.Turn = s.D, it.Turned(true)
+	t.Shape, t.Turned = nil, nil
+	if n <= 1 {
+		t.Shape, t.Turned = it.Seen(s.W, s.D), it.Seen(s.D, s.W)
+	}
 	return t
 }
 

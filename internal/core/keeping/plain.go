@@ -41,7 +41,11 @@ func (plain) Furnish(*shop.Place, func(least, most length.Length) length.Length)
 
 // thing of a size as it is.
 func thing(it *shop.Item, s shop.Size, n int) pack.Thing {
-	return pack.Thing{W: s.W, H: s.H, D: s.D, N: n, Clearance: it.KeptClear()}
+	t := pack.Thing{W: s.W, H: s.H, D: s.D, N: n, Clearance: it.KeptClear()}
+	if n <= 1 {
+		t.Shape, t.Turned = it.Seen(s.W, s.H), it.Seen(s.H, s.W)
+	}
+	return t
 }
 
 // block of n pieces w by up, in rows of the columns of a home.

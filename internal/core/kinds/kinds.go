@@ -176,6 +176,15 @@ type Match struct {
 	Sure bool     // false when a slip in spelling was forgiven
 }
 
+// Told is the kind of a thing by its name where that is sure, else by its kind: of a box that is called a first-aid box the name says
+// more.
+func Told(kind, name string) (Kind, bool) {
+	if m, sure := Sure(name); sure {
+		return m.Kind, true
+	}
+	return ByID(kind)
+}
+
 // Find looks for the kind a name means: the longest of its runs of words that
 // names one, its plural, or one with a slip. False when none does.
 func Find(name string) (Match, bool) { return among(name, exact, slip) }

@@ -49,7 +49,11 @@ func (w *work) asides() {
 			t.lift(i)
 		}
 		t.grow()
-		t.all()
+		for _, i := range set {
+			t.freed(i)
+			t.again([]int{i})
+		}
+		t.run()
 	}
 	t.undo()
 }
@@ -346,8 +350,11 @@ func (t *trial) knot(can []int) []int {
 			wanted[to.Place]++
 		}
 	}
-	at := func(i int) string { return t.w.hands.Held(t.w.nodes[i].from).Home.Place }
+	here := make(map[int]int, len(can)) // how many want to go where each lies
+	for _, i := range can {
+		here[i] = wanted[t.w.hands.Held(t.w.nodes[i].from).Home.Place]
+	}
 	out := slices.Clone(can)
-	slices.SortStableFunc(out, func(a, b int) int { return cmp.Compare(wanted[at(b)], wanted[at(a)]) })
+	slices.SortStableFunc(out, func(a, b int) int { return cmp.Compare(here[b], here[a]) })
 	return out[:min(len(out), mostTried)]
 }

@@ -8,7 +8,7 @@ import (
 	"hobrak/internal/core/shop"
 )
 
-// chain is what has to be done for a node, itself last.
+// chain is what has to be done for a node, itself last; the first of it is still to be done.
 type chain struct {
 	nodes   []int
 	minutes float64
@@ -32,6 +32,7 @@ type packer struct {
 	cut      bool           // the rest is not asked for
 	within   [][]int        // chains that a node is in
 	blocked  map[int]string // what could not be done, until something is
+	stopped  []bool         // chains with something like that in them
 }
 
 // evenings packs what is to be done, what brings most a minute first: of a thing everything that has to be done before it counts
@@ -133,7 +134,7 @@ func (p *packer) ways() {
 		}
 	}
 	p.chains, p.seen = make([]chain, len(w.nodes)), make([]int, len(w.nodes))
-	p.within = make([][]int, len(w.nodes))
+	p.within, p.stopped = make([][]int, len(w.nodes)), make([]bool, len(w.nodes))
 }
 
 func (w *work) over(k int) []int {
@@ -147,6 +148,9 @@ func (w *work) over(k int) []int {
 func (p *packer) of(i int) *chain {
 	c := &p.chains[i]
 	if c.fresh {
+		for len(c.nodes) > 0 && p.w.nodes[c.nodes[0]].done {
+			c.nodes = c.nodes[1:]
+		}
 		return c
 	}
 	// What waits for what does not change: from then on a chain only grows shorter.
@@ -209,7 +213,7 @@ func (p *packer) next() *chain {
 			continue
 		}
 		c := p.of(i)
-		if len(p.blocked) > 0 && slices.ContainsFunc(c.nodes, func(k int) bool { return p.blocked[k] != "" }) || p.sets(c) {
+		if p.stopped[i] || p.sets(c) {
 			continue
 		}
 		if best == nil || rate(c) > rate(best) {
@@ -251,6 +255,7 @@ func (p *packer) begin() {
 
 func (p *packer) end() {
 	e := p.evening
+	p.heavyFirst(e)
 	for i := range e.Steps {
 		e.Minutes += e.Steps[i].Minutes
 	}
@@ -268,7 +273,13 @@ func (p *packer) end() {
 	p.plan.Worst = max(p.plan.Worst, p.handling-p.plan.Handling.Now)
 	p.plan.Minutes += e.Minutes
 	p.plan.Evenings = append(p.plan.Evenings, *e)
-	p.blocked = map[int]string{}
+	p.free()
+}
+
+// free forgets what could not be done: it is tried again.
+func (p *packer) free() {
+	clear(p.blocked)
+	clear(p.stopped)
 }
 
 // follow does what of a chain can be done this evening.
@@ -305,6 +316,9 @@ func (p *packer) follow(c *chain) {
 		}
 		if why := p.do(k); why != "" {
 			p.blocked[k] = why
+			for _, i := range p.within[k] {
+				p.stopped[i] = true
+			}
 			return
 		}
 	}
@@ -364,11 +378,12 @@ func (p *packer) do(k int) string {
 	p.evening.Steps = append(p.evening.Steps, s)
 	for _, i := range p.within[k] {
 		c := &p.chains[i]
-		c.nodes = slices.DeleteFunc(c.nodes, func(x int) bool { return x == k })
 		c.minutes -= n.left
 		c.gain -= n.gain
 	}
-	clear(p.blocked)
+	if len(p.blocked) > 0 {
+		p.free()
+	}
 	return ""
 }
 
@@ -376,6 +391,9 @@ func home(h shop.Home) *shop.Home {
 	h.Place = plain(h.Place)
 	return &h
 }
+
+// crate is where things go for a while when no bench and no floor has room.
+const crate = "a crate"
 
 // putAside finds a spot for a while: in a place nothing else is to go to, on a bench, on free floor, on the main bench.
 func (p *packer) putAside(k int, s *Step) string {
@@ -388,9 +406,15 @@ func (p *packer) putAside(k int, s *Step) string {
 	s.Item, s.Count, s.Temporary = w.both.Items[n.item].ID, n.n, true
 	s.From = home(w.hands.Held(n.from).Home)
 	n.held = w.hands.Split(n.from, n.n)
+	alike := map[string]bool{} // with others of them that lie there it would be one pile, and those are to be found as they are
+	for _, h := range w.hands.All() {
+		if h.Item == n.item {
+			alike[h.Home.Place] = true
+		}
+	}
 	quiet := func(place string) bool {
 		_, built := w.ready[place]
-		return !built && !w.wanted[place] && !w.going[place]
+		return !built && !w.wanted[place] && !w.going[place] && !alike[place]
 	}
 	if at, ok := w.hands.Room(n.held, quiet); ok && w.hands.Lay(n.held, &at) == nil {
 		n.at, s.To = &at, home(at)
@@ -399,12 +423,16 @@ func (p *packer) putAside(k int, s *Step) string {
 	it := &w.both.Items[n.item]
 	width, deep := lain(it, n.n)
 	for i := range w.surfaces {
-		if x := &w.surfaces[i]; x.put(width, deep) {
+		x := &w.surfaces[i]
+		if x.main && p.of(e.of).minutes > p.left {
+			continue // it would still lie there when the evening ends
+		}
+		if x.put(width, deep) {
 			n.on, s.On = x.name, x.name
 			return ""
 		}
 	}
-	n.on, s.On = "a crate or the bench nearest", "a crate or the bench nearest"
+	n.on, s.On = crate, crate
 	return ""
 }
 

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"hobrak/internal/core/say"
 	"hobrak/internal/core/shop"
 )
 
@@ -29,7 +30,7 @@ func Enough(s *shop.Shop) (list []Known, ready bool) {
 		w, d := measured(s, &s.Areas[i])
 		walls, done = walls+w, done+d
 	}
-	have := fmt.Sprintf("%d of %s known", done, count(walls, "wall is", "walls are"))
+	have := fmt.Sprintf("%d of %s known", done, say.Count(walls, "wall is", "walls are"))
 	add(Known{ID: "room", What: "The room: how long, wide and high it is, where doors and windows are", Have: have, Done: done > 0, Must: true, Go: ToSurvey})
 	names := []string{}
 	for i := range s.Stations {
@@ -60,19 +61,19 @@ func Enough(s *shop.Shop) (list []Known, ready bool) {
 			known++
 		}
 	}
-	have = fmt.Sprintf("%s listed; %d make a first plan worth while", count(owned, "thing is", "things are"), fewThings)
+	have = fmt.Sprintf("%s listed; %d make a first plan worth while", say.Count(owned, "thing is", "things are"), fewThings)
 	if owned >= fewThings {
-		have = fmt.Sprintf("%s listed, of %d all is measured", count(owned, "thing is", "things are"), known)
+		have = fmt.Sprintf("%s listed, of %d all is measured", say.Count(owned, "thing is", "things are"), known)
 	}
 	add(Known{ID: "things", What: "What you own, most of it", Have: have, Done: owned >= fewThings, Must: true, Go: ToBelongings})
 	have = "an adult of usual height is assumed"
 	if n := len(s.Settings.People); n > 0 {
-		have = count(n, "person", "people")
+		have = say.Count(n, "person", "people")
 	}
 	add(Known{ID: "people", What: "Who works there, and how tall they are", Have: have, Done: len(s.Settings.People) > 0, Go: ToFacts})
 	have = "none is stated: the plan can only propose some"
 	if n := len(s.Places); n > 0 {
-		have = count(n, "place", "places") + " to keep things"
+		have = say.Count(n, "place", "places") + " to keep things"
 	}
 	add(Known{ID: "storage", What: "The storage that is there", Have: have, Done: len(s.Places) > 0, Must: true, Go: ToPlaces})
 	add(Known{ID: "where", What: "Where things are now, to see what moves and what that brings", Have: fmt.Sprintf("said of %d of them", homed), Done: owned > 0 && 2*homed >= owned, Go: ToBelongings})

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"hobrak/internal/core/say"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
 	"hobrak/internal/core/survey"
@@ -44,7 +45,7 @@ func finishWalls(s *seen) *Step {
 		return nil
 	}
 	return &Step{ID: "walls", N: left, Go: ToSurvey, Do: "Go on measuring",
-		What: count(left, "wall is", "walls are") + " still to be measured",
+		What: say.Count(left, "wall is", "walls are") + " still to be measured",
 		Why:  "until then lengths and heights there are assumed"}
 }
 
@@ -102,7 +103,7 @@ func sayWhere(s *seen) *Step {
 		return nil
 	}
 	return &Step{ID: "stations", N: without, Go: ToBelongings, Do: "Say where",
-		What: fmt.Sprintf("%s no station they are used at", count(without, "thing has", "things have")),
+		What: fmt.Sprintf("%s no station they are used at", say.Count(without, "thing has", "things have")),
 		Why:  fmt.Sprintf("they count as used at %s, and walking is most of what a home costs", s.shop.Stations[0].Name)}
 }
 
@@ -141,7 +142,7 @@ func giveHomes(s *seen) *Step {
 		why = "there is a free spot for each of them"
 	}
 	return &Step{ID: "homes", N: len(s.homeless), Go: ToFit, Do: "Find homes",
-		What: count(len(s.homeless), "thing has", "things have") + " no home", Why: why}
+		What: say.Count(len(s.homeless), "thing has", "things have") + " no home", Why: why}
 }
 
 // mostBuilt kinds of storage are tried on the walls.
@@ -156,7 +157,7 @@ func makeStorage(s *seen) *Step {
 	}
 	need := storage.Need{Items: nowhere, Reserve: storage.UsualReserve}
 	step := &Step{ID: "storage", N: len(need.Items), Go: ToPlaces, Do: "Make a place",
-		What: count(len(need.Items), "thing fits", "things fit") + " in none of the places there are",
+		What: say.Count(len(need.Items), "thing fits", "things fit") + " in none of the places there are",
 		Why:  "say what a new place should hold, and it is sized and put on the wall that suits it best"}
 	offers := slices.DeleteFunc(storage.Offers("new", need), func(o storage.Offer) bool { return !o.Builder.Hung })
 	for _, o := range offers[:min(len(offers), mostBuilt)] {
@@ -187,7 +188,7 @@ func mendBroken(s *seen) *Step {
 		return nil
 	}
 	return &Step{ID: "broken", N: s.hard, Go: ToFindings, Do: "See which",
-		What: count(s.hard, "rule is", "rules are") + " broken as things stand",
+		What: say.Count(s.hard, "rule is", "rules are") + " broken as things stand",
 		Why:  "something is overloaded, in the way, or where it must not be"}
 }
 
@@ -198,7 +199,7 @@ func measureThings(s *seen) *Step {
 		return nil
 	}
 	return &Step{ID: "sizes", N: d.Sizes, Go: ToMeasure, Do: "Measure first",
-		What: count(d.Sizes, "size is", "sizes are") + " assumed",
+		What: say.Count(d.Sizes, "size is", "sizes are") + " assumed",
 		Why:  fmt.Sprintf("four fifths of what depends on them hangs on %d of them", d.First)}
 }
 
@@ -216,14 +217,6 @@ func swapHomes(s *seen) *Step {
 		return nil
 	}
 	return &Step{ID: "swaps", N: len(swaps), Go: ToFit, Do: "See them",
-		What: fmt.Sprintf("%s would save about %d min a week", count(len(swaps), "move or swap", "moves or swaps"), int(saved/60+.5)),
+		What: fmt.Sprintf("%s would save about %d min a week", say.Count(len(swaps), "move or swap", "moves or swaps"), int(saved/60+.5)),
 		Why:  "each stands for itself and needs no plan"}
-}
-
-// count says a number with the word for one or for several.
-func count(n int, one, several string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, several)
 }

@@ -470,6 +470,7 @@ var features = []struct {
 	{"up-and-over door", "up-and-over-door"}, {"up-and-over", "up-and-over-door"}, {"house door", "door"}, {"door", "door"}, {"doorway", "opening"}, {"opening", "opening"}, {"passage", "opening"},
 	{"window", "window"}, {"windows", "window"}, {"glass", "window"}, {"glazed", "window"}, {"glazing", "window"},
 	{"consumer unit", "panel"}, {"fuse box", "panel"}, {"breaker panel", "panel"}, {"electrical panel", "panel"}, {"panel", "panel"},
+	{"tap", "tap"}, {"water tap", "tap"}, {"faucet", "tap"}, {"network socket", "data-socket"}, {"data socket", "data-socket"}, {"wall fan", "wall-fan"}, {"exhaust fan", "wall-fan"}, {"extractor fan", "wall-fan"},
 	{"outlets", "outlet"}, {"outlet", "outlet"}, {"sockets", "outlet"}, {"socket", "outlet"}, {"switch", "switch"}, {"light switch", "switch"},
 	{"radiator", "heater"}, {"heater", "heater"}, {"stove", "heater"}, {"pipe", "pipe"}, {"beam", "beam"}, {"alcove", "niche"}, {"niche", "niche"}, {"recess", "niche"}, {"keepsake", "keepsake"}, {"heirloom", "keepsake"}, {"picture", "keepsake"}, {"painting", "keepsake"}, {"clock", "keepsake"}, {"mirror", "keepsake"},
 }

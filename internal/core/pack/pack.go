@@ -8,8 +8,10 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
+	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
 )
 
@@ -21,6 +23,9 @@ type Thing struct {
 	Clearance length.Length
 	Turn      bool // may be turned by 90°
 	Lean      bool // in a bin it stands on end and may stick out of the top
+	// Shape is its true outline in its W by H, mm, and Turned that in its H by W, when it is turned; nil when only the box is known. They
+	// count in planes that are packed densely.
+	Shape, Turned geometry.Polygon
 }
 
 // Spot in a space. Which fields are used depends on the kind of space.
@@ -64,6 +69,7 @@ type rect struct {
 	x, y, w, h length.Length
 	gap        length.Length
 	takes      float64
+	shape      geometry.Polygon // of one thing in a plane that is packed densely, where it lies; nil for its box
 }
 
 // Plane is a rectangle seen from the front (a wall field) or from above (a
@@ -78,6 +84,8 @@ type Plane struct {
 	Single bool
 	// Lying planes are seen from above: what does not fit is too deep, not too high.
 	Lying bool
+	// Dense planes have things whose shape is known reach into each other's boxes.
+	Dense bool
 
 	placed []rect
 	ys     []length.Length // room to work in
@@ -220,11 +228,52 @@ func (p *Plane) along(turned bool, cols int, last, y length.Length, dst []Spot) 
 	return dst
 }
 
-func (p *Plane) free(x, y, w, h, gap length.Length) bool {
+// meets tells whether a block so placed, with its shape where that counts, is nearer to what is placed than either wants.
+func (p *Plane) meets(r *rect, x, y, w, h, gap length.Length, shape geometry.Polygon) bool {
+	g := max(r.gap, gap)
+	if !(r.x < x+w+g && x < r.x+r.w+g && r.y < y+h+g && y < r.y+r.h+g) {
+		return false
+	}
+	if !p.Dense || shape == nil && r.shape == nil {
+		return true
+	}
+	if shape == nil {
+		shape = boxed(x, y, w, h)
+	}
+	other := r.shape
+	if other == nil {
+		other = boxed(r.x, r.y, r.w, r.h)
+	}
+	clear := shape.Clear(other)
+	return clear == 0 || clear < g.MM()-shapeTight // outlines that touch cannot be told from such that cross
+}
+
+// shapeTight is by how much two outlines may be nearer than is wanted, mm: less than is measured.
+const shapeTight = 1e-3
+
+func boxed(x, y, w, h length.Length) geometry.Polygon {
+	return geometry.Rectangle(x.MM(), y.MM(), w.MM(), h.MM(), 0)
+}
+
+// shapeAt is the shape of a thing at a spot; nil where only its box counts.
+func (p *Plane) shapeAt(t Thing, s Spot) geometry.Polygon {
+	if !p.Dense || t.Shape == nil || t.N > 1 {
+		return nil
+	}
+	g := t.Shape
+	if s.Turned {
+		g = t.Turned
+	}
+	if g == nil {
+		return nil
+	}
+	return g.Moved(geometry.Point{X: s.X.MM(), Y: s.Y.MM()})
+}
+
+func (p *Plane) free(t Thing, s Spot, w, h length.Length) bool {
+	shape := p.shapeAt(t, s)
 	for i := range p.placed {
-		r := &p.placed[i]
-		g := max(r.gap, gap)
-		if r.x < x+w+g && x < r.x+r.w+g && r.y < y+h+g && y < r.y+r.h+g {
+		if p.meets(&p.placed[i], s.X, s.Y, w, h, t.Clearance, shape) {
 			return false
 		}
 	}
@@ -271,7 +320,7 @@ func (p *Plane) Allows(t Thing, s Spot) error {
 			return errNoRail
 		}
 	}
-	if !p.free(s.X, s.Y, w, h, t.Clearance) {
+	if !p.free(t, s, w, h) {
 		return errClose
 	}
 	return nil
@@ -280,7 +329,7 @@ func (p *Plane) Allows(t Thing, s Spot) error {
 // Put a thing.
 func (p *Plane) Put(id int, t Thing, s Spot) {
 	w, h := p.block(t, s.Turned, s.Cols)
-	r := rect{id, s.X, s.Y, w, h, t.Clearance, p.Takes(t)}
+	r := rect{id, s.X, s.Y, w, h, t.Clearance, p.Takes(t), p.shapeAt(t, s)}
 	i, _ := slices.BinarySearchFunc(p.placed, r, func(a, b rect) int {
 		return cmp.Or(cmp.Compare(a.x, b.x), cmp.Compare(a.y, b.y), cmp.Compare(a.id, b.id))
 	})
@@ -290,10 +339,10 @@ func (p *Plane) Put(id int, t Thing, s Spot) {
 // Clashes lists what is in the way of a thing at a spot.
 func (p *Plane) Clashes(t Thing, s Spot) (ids []int) {
 	w, h := p.block(t, s.Turned, s.Cols)
+	shape := p.shapeAt(t, s)
 	for i := range p.placed {
 		r := &p.placed[i]
-		g := max(r.gap, t.Clearance)
-		if p.Single || r.x < s.X+w+g && s.X < r.x+r.w+g && r.y < s.Y+h+g && s.Y < r.y+r.h+g {
+		if p.Single || p.meets(r, s.X, s.Y, w, h, t.Clearance, shape) {
 			ids = append(ids, r.id)
 		}
 	}
@@ -317,8 +366,11 @@ func (p *Plane) Used() float64 { return used(p.placed) }
 // Room is the area in µm².
 func (p *Plane) Room() float64 { return float64(p.W) * float64(p.H) }
 
-// Takes is the bare area of the pieces.
+// Takes is the bare area of the pieces: of their shape where that counts.
 func (p *Plane) Takes(t Thing) float64 {
+	if p.Dense && t.Shape != nil && t.N <= 1 {
+		return math.Abs(t.Shape.Area()) * float64(length.Millimetre) * float64(length.Millimetre)
+	}
 	return float64(max(t.N, 1)) * float64(t.W) * float64(t.H)
 }
 

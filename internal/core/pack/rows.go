@@ -113,7 +113,7 @@ func (p *Shelf) Corners() (out []Spot) {
 
 // Put a thing.
 func (p *Shelf) Put(id int, t Thing, s Spot) {
-	p.placed = append(p.placed, rect{id, s.X, length.Length(s.Row), across(t.N, t.W, t.Clearance), t.D, t.Clearance, p.Takes(t)})
+	p.placed = append(p.placed, rect{id, s.X, length.Length(s.Row), across(t.N, t.W, t.Clearance), t.D, t.Clearance, p.Takes(t), nil})
 }
 
 // Take a thing.

@@ -117,6 +117,8 @@ type Place struct {
 	Items     int            `json:"items" doc:"pieces in it"`
 	Seconds   float64        `json:"seconds" doc:"weekly handling of what is in it"`
 	Fill      float64        `json:"fill" doc:"share of its room that is taken"`
+	Dense     bool           `json:"dense" doc:"packed by outlines where they are known"`
+	Sides     bool           `json:"sides" doc:"things hang or lie in it side by side and over each other"`
 	Labelled  bool           `json:"labelled" doc:"a label outside says what is in it"`
 	Pictured  string         `json:"pictured" doc:"what its photos are of: the place itself, or the container it is in"`
 	Photos    []string       `json:"photos" nullable:"false" doc:"names of those photos"`
@@ -156,40 +158,41 @@ type Piece struct {
 
 // Item with where it lives.
 type Item struct {
-	ID        string      `json:"id"`
-	Name      string      `json:"name"`
-	Kind      string      `json:"kind"`
-	Glyph     string      `json:"glyph" doc:"silhouette"`
-	Family    string      `json:"family"`
-	Count     int         `json:"count"`
-	W         float64     `json:"w"`
-	H         float64     `json:"h"`
-	D         float64     `json:"d"`
-	KG        float64     `json:"kg" doc:"of one"`
-	Uses      float64     `json:"uses" doc:"a week"`
-	UsedAt    []string    `json:"used_at" nullable:"false"`
-	Hold      []shop.Hold `json:"hold" nullable:"false"`
-	Flags     []shop.Flag `json:"flags" nullable:"false"`
-	Assumed   []string    `json:"assumed" nullable:"false"`
-	Place     string      `json:"place" doc:"empty without a home"`
-	Homed     int         `json:"homed" doc:"pieces that have a home"`
-	Lies      string      `json:"lies" doc:"place in which it lies without a spot of its own while it has no home; empty otherwise"`
-	Whose     string      `json:"whose" doc:"who uses it; empty when anybody"`
-	Locked    bool        `json:"locked"`
-	Elevation int         `json:"elevation" doc:"-1 without a home"`
-	Hidden    bool        `json:"hidden" doc:"in a closed place"`
-	Pieces    []Piece     `json:"pieces" nullable:"false"`
-	Order     int         `json:"order" doc:"1 to 4, 0 without a home"`
-	Seconds   float64     `json:"seconds" doc:"a week"`
-	Out       bool        `json:"out" doc:"lent or out: only its outline stays"`
-	Photos    []string    `json:"photos" nullable:"false" doc:"names of its photos"`
-	Status    string      `json:"status" doc:"wished, limbo, or empty when owned"`
-	Keep      bool        `json:"keep" doc:"never suggested for leaving"`
-	With      []string    `json:"with" nullable:"false" doc:"names of things that are wanted whenever it is used"`
-	SetUp     string      `json:"set_up" doc:"how it is set up"`
-	Due       string      `json:"due" doc:"day by which it is inspected or replaced; empty when nothing is said"`
-	Notes     string      `json:"notes"`
-	Trip      string      `json:"trip" doc:"what the area is called that it is fetched from; empty when it lives in one it is used in"`
+	ID        string       `json:"id"`
+	Name      string       `json:"name"`
+	Kind      string       `json:"kind"`
+	Glyph     string       `json:"glyph" doc:"silhouette"`
+	Outline   [][2]float64 `json:"outline,omitempty" doc:"its true shape in its width and height, mm from the left lower corner; left out when it is not known"`
+	Family    string       `json:"family"`
+	Count     int          `json:"count"`
+	W         float64      `json:"w"`
+	H         float64      `json:"h"`
+	D         float64      `json:"d"`
+	KG        float64      `json:"kg" doc:"of one"`
+	Uses      float64      `json:"uses" doc:"a week"`
+	UsedAt    []string     `json:"used_at" nullable:"false"`
+	Hold      []shop.Hold  `json:"hold" nullable:"false"`
+	Flags     []shop.Flag  `json:"flags" nullable:"false"`
+	Assumed   []string     `json:"assumed" nullable:"false"`
+	Place     string       `json:"place" doc:"empty without a home"`
+	Homed     int          `json:"homed" doc:"pieces that have a home"`
+	Lies      string       `json:"lies" doc:"place in which it lies without a spot of its own while it has no home; empty otherwise"`
+	Whose     string       `json:"whose" doc:"who uses it; empty when anybody"`
+	Locked    bool         `json:"locked"`
+	Elevation int          `json:"elevation" doc:"-1 without a home"`
+	Hidden    bool         `json:"hidden" doc:"in a closed place"`
+	Pieces    []Piece      `json:"pieces" nullable:"false"`
+	Order     int          `json:"order" doc:"1 to 4, 0 without a home"`
+	Seconds   float64      `json:"seconds" doc:"a week"`
+	Out       bool         `json:"out" doc:"lent or out: only its outline stays"`
+	Photos    []string     `json:"photos" nullable:"false" doc:"names of its photos"`
+	Status    string       `json:"status" doc:"wished, limbo, or empty when owned"`
+	Keep      bool         `json:"keep" doc:"never suggested for leaving"`
+	With      []string     `json:"with" nullable:"false" doc:"names of things that are wanted whenever it is used"`
+	SetUp     string       `json:"set_up" doc:"how it is set up"`
+	Due       string       `json:"due" doc:"day by which it is inspected or replaced; empty when nothing is said"`
+	Notes     string       `json:"notes"`
+	Trip      string       `json:"trip" doc:"what the area is called that it is fetched from; empty when it lives in one it is used in"`
 }
 
 // Plan is the floor seen from above: the key to the round.
@@ -446,7 +449,7 @@ func (d *artist) placesOf() {
 		at := d.find(p)
 		f := d.m.Front(i)
 		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Word: p.Kind.Keeping().Word(), Style: p.Style, Elevation: at.elevation, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
-			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at), Order: string(p.Order), Labelled: p.Labelled}
+			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at), Order: string(p.Order), Labelled: p.Labelled, Dense: p.Dense, Sides: keeping.Of(p).Form() == keeping.Upright || keeping.Of(p).Form() == keeping.Lying}
 		of := p.ID
 		if d.m.Index.Container(p.At.In) != nil {
 			of = p.At.In
@@ -478,6 +481,9 @@ func (d *artist) items() {
 		o := Item{ID: it.ID, Name: it.Name, Kind: it.Kind, Glyph: kinds.Glyph(it.Kind), Family: it.Family, Count: it.Number(), W: it.W.MM(), H: it.H.MM(), D: it.D.MM(), KG: it.KG.KG(), Uses: it.UsesPerWeek,
 			UsedAt: append([]string{}, it.UsedAt...), Hold: it.Holding(), Flags: append([]shop.Flag{}, it.Flags...), Assumed: append([]string{}, it.Assumed...), Elevation: -1, Pieces: []Piece{},
 			Whose: it.Whose, Out: it.Flagged(shop.Lent), Photos: append([]string{}, it.Photos...), Status: it.Status, Keep: it.Keep, Notes: it.Notes, With: []string{}, SetUp: it.SetUp, Due: it.Due}
+		for _, p := range it.Outline {
+			o.Outline = append(o.Outline, [2]float64{p[0].MM(), p[1].MM()})
+		}
 		for _, id := range it.With {
 			if w := d.m.Index.Item(id); w != nil {
 				o.With = append(o.With, w.Name)

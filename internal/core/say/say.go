@@ -133,3 +133,20 @@ func (w *Writer) Close() error {
 	w.rest = ""
 	return err
 }
+
+// Listed are names in a sentence: a, b and c; empty without any.
+func Listed(names []string) string {
+	n := len(names)
+	if n < 2 {
+		return strings.Join(names, "")
+	}
+	return strings.Join(names[:n-1], ", ") + " and " + names[n-1]
+}
+
+// Count is a number with the word for one or for several.
+func Count(n int, one, several string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return strconv.Itoa(n) + " " + several
+}

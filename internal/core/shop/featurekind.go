@@ -44,6 +44,7 @@ type feature struct {
 	// lit: light comes through; recess: it goes into the wall and takes nothing of it;
 	// across: it may run across others.
 	lit, recess, across bool
+	says                string // what it is called where its name does not say
 }
 
 const mm = length.Millimetre
@@ -69,6 +70,9 @@ var features = []feature{
 	{name: "panel", usual: sized(1200, 400, 600, 100), asked: solid, gap: true, keeps: KeepsWork, depth: "stands out"},
 	{name: "outlet", usual: sized(1050, 80, 80, 0), asked: plate, margin: 60, covering: Hides, wired: true},
 	{name: "switch", usual: sized(1100, 80, 80, 0), asked: plate, margin: 60, covering: Hides},
+	{name: "tap", usual: sized(900, 100, 150, 120), asked: solid, covering: Hides, depth: "stands out"},
+	{name: "data-socket", says: "network socket", usual: sized(300, 80, 80, 0), asked: plate, margin: 60, covering: Hides},
+	{name: "wall-fan", says: "exhaust fan", usual: sized(1900, 300, 300, 100), asked: solid, covering: Hides, depth: "stands out"},
 	{name: "heater", usual: sized(150, 1000, 500, 120), asked: solid, keeps: KeepsHeat, depth: "stands out"},
 	{name: "pipe", usual: sized(0, 50, 2000, 60), asked: solid, margin: 30, covering: Hides, across: true, depth: "stands out"},
 	{name: "beam", usual: sized(2000, 200, 200, 150), asked: solid, covering: Hides, across: true, depth: "stands out"},
@@ -145,6 +149,9 @@ func (k FeatureKind) Wired() bool  { return k.known().wired }
 func (f *Feature) Called() string {
 	if f.Name != "" {
 		return f.Name
+	}
+	if says := f.Kind.known().says; says != "" {
+		return says
 	}
 	return string(f.Kind)
 }

@@ -38,6 +38,7 @@ type Shop struct {
 	Kits       []Kit       `json:"kits,omitempty" doc:"things that are taken together, by name"`
 	Targets    []Target    `json:"targets,omitempty" doc:"plans that are kept: how things are to be, while the homes say where they are"`
 	Events     event.Log   `json:"events,omitempty" doc:"what happened, oldest first; in a file only, the program keeps them beside the shop"`
+	Whole      bool        `json:"-" doc:"it came as a whole: days in it stay as they are"`
 	Fit        *FitReport  `json:"fit,omitempty" doc:"written by hobrak fit: what the homes in this file cost"`
 }
 
@@ -62,8 +63,62 @@ type Settings struct {
 	Pace            float64            `json:"pace,omitempty" min:"0.2" max:"5" doc:"how much longer than usual building and moving takes here; as usual when left out. Learned from steps that are ticked"`
 	ChangeMinutes   float64            `json:"change_minutes,omitempty" min:"0" max:"240" doc:"how long changing the floor from one mode to another may take; nothing is said of it when left out"`
 	Jobs            []Job              `json:"jobs,omitempty" doc:"what is made again and again, by the stops its material makes; a usual one is taken when left out"`
+	Odds            string             `json:"odds,omitempty" doc:"address of the one place for odds and ends"`
+	OddsMost        int                `json:"odds_most,omitempty" min:"0" max:"1000" doc:"how many lines may lie there; 25 when left out"`
+	Running         []Together         `json:"running,omitempty" doc:"machines that run at the same time"`
+	Strips          []Strip            `json:"strips,omitempty" doc:"power strips and reels that machines are plugged into"`
+	Stored          *Stored            `json:"stored,omitempty" doc:"what is worked from batteries, where there is little or no mains; none when left out"`
+	QuietFrom       string             `json:"quiet_from,omitempty" doc:"time of day from which it must be quiet, as 20:00"`
+	QuietTo         string             `json:"quiet_to,omitempty" doc:"time of day until which, as 08:00"`
+	Upkeep          []Upkeep           `json:"upkeep,omitempty" doc:"work that comes again"`
+	DullBatch       int                `json:"dull_batch,omitempty" min:"1" max:"100" doc:"so many dull edges are worth a session of sharpening; 4 when left out"`
+	FrostMoves      string             `json:"frost_moves,omitempty" doc:"month and day on which what must not freeze comes in, as 10-15; that when left out"`
+	LimboDays       int                `json:"limbo_days,omitempty" min:"1" max:"3650" doc:"after so many days what waits for repair, sale or a decision is looked at again; 90 when left out"`
+	Projects        []Project          `json:"projects,omitempty" doc:"what is being made"`
+	ProjectsMost    int                `json:"projects_most,omitempty" min:"1" max:"100" doc:"how many projects may be open at a time; no limit when left out"`
+	StalledDays     int                `json:"stalled_days,omitempty" min:"1" max:"3650" doc:"after so many days untouched a project has stalled; 30 when left out"`
+	Aims            []Aim              `json:"aims,omitempty" doc:"what the year is to bring"`
+	Trials          []Trial            `json:"trials,omitempty" doc:"what one tries to do without"`
+	Regrets         []Regret           `json:"regrets,omitempty" doc:"what one would not do again"`
+	CutLists        []CutList          `json:"cut_lists,omitempty" doc:"parts that are wanted, by name"`
+	WoodCap         float64            `json:"wood_cap,omitempty" min:"0" max:"1000" doc:"how much wood is wanted in stock at most, m³; no limit when left out"`
+	Useful          length.Length      `json:"useful,omitempty" min:"0" max:"5000" doc:"length from which an offcut is kept; 300 when left out"`
+	WoodMonths      float64            `json:"wood_months,omitempty" min:"0" max:"600" doc:"after how many months untouched wood is looked at again; 12 when left out"`
 	OneOut          bool               `json:"one_out,omitempty" doc:"ask what leaves whenever something comes in"`
 	Notes           string             `json:"notes,omitempty" doc:"free text"`
+}
+
+// usualOdds is how many lines the place for odds and ends takes when nothing is said (an estimate).
+const usualOdds = 25
+
+// OddsCap is how many lines may lie in the place for odds and ends.
+func (s *Settings) OddsCap() int {
+	if s.OddsMost > 0 {
+		return s.OddsMost
+	}
+	return usualOdds
+}
+
+// Usual rules of when wood is let go (estimates; people differ widely, so both are asked).
+const (
+	usefulLength = 300 * length.Millimetre
+	woodMonths   = 12.0
+)
+
+// UsefulLength is the length from which an offcut is kept.
+func (s *Settings) UsefulLength() length.Length {
+	if s.Useful > 0 {
+		return s.Useful
+	}
+	return usefulLength
+}
+
+// MonthsOfWood is after how many months untouched wood is looked at again.
+func (s *Settings) MonthsOfWood() float64 {
+	if s.WoodMonths > 0 {
+		return s.WoodMonths
+	}
+	return woodMonths
 }
 
 // OwnPace is how much longer than usual building and moving takes here; 1 when nothing is said.
@@ -119,6 +174,9 @@ type Area struct {
 	Kind        string   `json:"kind,omitempty" enum:"room,shed,loft,outdoors" doc:"what sort of area"`
 	WalkSeconds float64  `json:"walk_seconds,omitempty" min:"0" max:"3600" doc:"walking time from the main area, one way"`
 	Climate     []string `json:"climate,omitempty" enum:"frost,damp,sun" doc:"what it does to things"`
+	Pale        bool     `json:"pale,omitempty" doc:"walls and ceiling are painted pale: they throw light back"`
+	Insulated   bool     `json:"insulated,omitempty" doc:"walls and ceiling are insulated: it is warm sooner"`
+	Exhaust     string   `json:"exhaust,omitempty" doc:"door, window or fan by which air leaves; the nearest opening to what makes most dust when left out"`
 	Household   *Quota   `json:"household,omitempty" doc:"how much of it household things may take; no limit when left out"`
 	Corners     []Point  `json:"corners" need:"yes" doc:"outline, clockwise seen from above, x to the right and y up; wall A runs from corner 0 to corner 1"`
 	Walls       []Wall   `json:"walls" need:"yes" doc:"one for each side, in the same order"`
@@ -143,6 +201,8 @@ type Wall struct {
 	Surface  string    `json:"surface,omitempty" enum:"drywall,plaster,plywood,boards,bare-studs,timber,brick,block,concrete,sheet-metal" doc:"what the wall is made of on the inside"`
 	Studs    *Studs    `json:"studs,omitempty" doc:"where the studs are"`
 	Claimed  bool      `json:"claimed" need:"yes" doc:"whether the shop may use the wall; false leaves it alone"`
+	Beyond   string    `json:"beyond,omitempty" enum:"neighbour,bedroom" doc:"who hears what is done on this side of it"`
+	Damp     bool      `json:"damp,omitempty" doc:"what hangs open on it rusts"`
 	Assumed  []string  `json:"assumed,omitempty" enum:"top,surface" doc:"what is assumed of the wall, not looked at"`
 	Features []Feature `json:"features,omitempty" doc:"doors, windows and whatever else is in or on the wall"`
 }
@@ -188,13 +248,14 @@ type Joists struct {
 
 // CeilingFeature hangs from the ceiling.
 type CeilingFeature struct {
-	ID   string        `json:"id" need:"yes" doc:"unique within the area"`
-	Kind string        `json:"kind" need:"yes" enum:"light,track,opener,beam,duct,fan,hoist" doc:"what it is"`
-	X    length.Length `json:"x" doc:"left edge"`
-	Y    length.Length `json:"y" doc:"lower edge seen from above"`
-	W    length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"size along x"`
-	D    length.Length `json:"d" need:"yes" over:"0" max:"50000" doc:"size along y"`
-	Drop length.Length `json:"drop" min:"0" max:"5000" doc:"how far it hangs down"`
+	ID    string        `json:"id" need:"yes" doc:"unique within the area"`
+	Kind  string        `json:"kind" need:"yes" enum:"light,track,opener,beam,duct,fan,hoist" doc:"what it is"`
+	X     length.Length `json:"x" doc:"left edge"`
+	Y     length.Length `json:"y" doc:"lower edge seen from above"`
+	W     length.Length `json:"w" need:"yes" over:"0" max:"50000" doc:"size along x"`
+	D     length.Length `json:"d" need:"yes" over:"0" max:"50000" doc:"size along y"`
+	Drop  length.Length `json:"drop" min:"0" max:"5000" doc:"how far it hangs down"`
+	Lumen float64       `json:"lumen,omitempty" min:"0" max:"200000" doc:"light of a lamp; usual when left out"`
 }
 
 // Floor of an area.
@@ -224,6 +285,7 @@ type Circuit struct {
 	ID    string  `json:"id" need:"yes" doc:"unique name"`
 	Volts float64 `json:"volts,omitempty" over:"0" max:"1000" doc:"voltage; not known when left out"`
 	Amps  float64 `json:"amps,omitempty" over:"0" max:"400" doc:"rating of the breaker; not known when left out"`
+	Guard string  `json:"guard,omitempty" enum:"yes,no" doc:"whether it has residual-current protection; not known when left out"`
 }
 
 // Station is a spot where work is done. Its footprint at rot 0 runs from x, y
@@ -245,11 +307,32 @@ type Station struct {
 	Mobility Mobility      `json:"mobility,omitempty" doc:"how it can be moved; fixed when left out"`
 	Feed     *Feed         `json:"feed,omitempty" doc:"how long pieces pass through it"`
 	Amps     float64       `json:"amps,omitempty" min:"0" max:"400" doc:"current on its nameplate"`
+	Cord     length.Length `json:"cord,omitempty" min:"0" max:"50000" doc:"length of its own cord; a usual one when left out"`
+	Lead     length.Length `json:"lead,omitempty" min:"0" max:"50000" doc:"length of the lead that is laid to it beside its cord"`
+	Outlet   string        `json:"outlet,omitempty" doc:"outlet it is plugged into; the nearest when left out, or when it is gone"`
+	Flow     float64       `json:"flow,omitempty" min:"0" max:"20000" doc:"m³/h by its plate: what a machine wants extracted, what an extractor, vacuum or air cleaner moves"`
+	Hose     length.Length `json:"hose,omitempty" min:"0" max:"50000" doc:"of an extractor or vacuum: length of its hose; a usual one when left out"`
+	DB       float64       `json:"db,omitempty" min:"0" max:"140" doc:"noise where one stands at it, dB(A), as stated; usual for its kind when left out"`
+	Boxed    bool          `json:"boxed,omitempty" doc:"it stands in a vented box that keeps noise in"`
+	Air      string        `json:"air,omitempty" enum:"dusty,clean,fumes" doc:"what is done there to the air, or wants of it; usual for its kind when left out"`
+	Wants    []string      `json:"wants,omitempty" enum:"air,water,network" doc:"what must get there beside power and extraction: compressed air, water, the network; usual for its kind when left out"`
+	Controls []Control     `json:"controls,omitempty" doc:"switches, stops, cranks and remotes one reaches for while working there"`
+	Sees     []string      `json:"sees,omitempty" doc:"stations that are to be in sight of whoever stands here"`
+	Mat      Point         `json:"mat,omitzero" min:"0" max:"5000" doc:"width and depth of the mat one stands on; none when left out"`
+	Placed   string        `json:"placed,omitempty" doc:"day since which it stands where it does, as 2027-05-31; not known when left out"`
 	KG       weight.Weight `json:"kg,omitempty" min:"0" max:"10000" doc:"its weight; not known when left out"`
 	Casters  Casters       `json:"casters,omitempty" doc:"what it rolls on; not known when left out"`
 	Rated    weight.Weight `json:"rated,omitempty" min:"0" max:"10000" doc:"what the hoist, bracket or hooks that it is hung on are rated for, as their maker says; not known when left out"`
 	Wished   string        `json:"wished,omitempty" doc:"it is only wished for and holds its place until this day, as 2027-05-31"`
 	Assumed  []string      `json:"assumed,omitempty" enum:"w,d,h,tall,kg,amps" doc:"which of its values are assumed, not measured"`
+}
+
+// Control is what one reaches for while one works at a station.
+type Control struct {
+	Kind string        `json:"kind" need:"yes" enum:"stop,switch,crank,remote" doc:"what it is; a remote lies where it is said to"`
+	X    length.Length `json:"x" min:"-5000" max:"20000" doc:"from the left of the station's front"`
+	Y    length.Length `json:"y" min:"-5000" max:"20000" doc:"from its front towards its back"`
+	Z    length.Length `json:"z" min:"0" max:"5000" doc:"above the floor"`
 }
 
 // Feed says which way and how far material passes through a machine.
@@ -336,6 +419,7 @@ type Place struct {
 	Fixing   *Fixing         `json:"fixing,omitempty" doc:"how it is screwed to the wall"`
 	Fill     float64         `json:"fill,omitempty" min:"0" max:"1" doc:"share of a bin's volume that can be used; 0.6 when left out"`
 	Order    Ordering        `json:"order,omitempty" doc:"what the things in it are in order of, as one sees them and as they stand on its label; by use when left out"`
+	Dense    bool            `json:"dense,omitempty" doc:"things whose outline is known may reach into each other's boxes: what counts between them is the room between the outlines"`
 	Labelled bool            `json:"labelled,omitempty" doc:"a label outside says what is in it"`
 	When     []string        `json:"when,omitempty" doc:"modes in which it can be reached; all when left out"`
 	Photos   []string        `json:"photos,omitempty" doc:"names of its photos in the folder photos of a zip, best first"`
@@ -388,11 +472,157 @@ type Item struct {
 	GoesTo      string         `json:"goes_to,omitempty" doc:"where it is to go"`
 	Review      string         `json:"review,omitempty" doc:"date of decision, as 2027-05-31"`
 	Twins       int            `json:"twins,omitempty" min:"0" max:"50" doc:"how many are wanted at different places"`
+	Outline     []Point        `json:"outline,omitempty" doc:"its true shape from the front: corners in order from the left lower corner of its width and height, within them; 3 to 200"`
 	Photos      []string       `json:"photos,omitempty" doc:"names of its photos in the folder photos of a zip, best first"`
 	With        []string       `json:"with,omitempty" doc:"ids of things that are wanted whenever it is used: its key, its fence, its bits; they may be gone since"`
 	SetUp       string         `json:"set_up,omitempty" doc:"how it is set up: which bit, which shim, how wide the insert"`
+	Wood        *Wood          `json:"wood,omitempty" doc:"of a board, sheet, billet or offcut: what wood it is"`
+	Stock       *Stock         `json:"stock,omitempty" doc:"of a consumable: what there is of it and when it is bought"`
+	Limbo       string         `json:"limbo,omitempty" enum:"repair,sell,give,decide" doc:"what it waits for, of one that is to leave or not to be used meanwhile"`
+	LimboSince  string         `json:"limbo_since,omitempty" doc:"day since which it waits, as 2027-05-31"`
 	Due         string         `json:"due,omitempty" doc:"day by which it is to be inspected or replaced, as 2027-05-31: a filter, an extinguisher, a first-aid box"`
 	Notes       string         `json:"notes,omitempty" doc:"free text"`
+}
+
+// Stock of a consumable.
+type Stock struct {
+	Has    float64 `json:"has" min:"0" max:"1000000" doc:"how much there is"`
+	Unit   string  `json:"unit,omitempty" doc:"of what: sheets, ml, m; pieces when left out"`
+	Low    float64 `json:"low,omitempty" min:"0" max:"1000000" doc:"from so few on it is bought; learned from use when left out"`
+	Par    float64 `json:"par,omitempty" min:"0" max:"1000000" doc:"how much is wanted there; learned from use when left out"`
+	At     string  `json:"at,omitempty" doc:"kind of shop it is bought at: timber yard, hardware, paint"`
+	Size   string  `json:"size,omitempty" doc:"size or grit one keeps to, so that refills fit"`
+	Opened string  `json:"opened,omitempty" doc:"day it was opened, as 2027-05-31"`
+	Keeps  float64 `json:"keeps,omitempty" min:"0" max:"600" doc:"months it keeps once opened, as it says on it"`
+	Litres float64 `json:"litres,omitempty" min:"0" max:"1000" doc:"of one full container of it; by its size when left out"`
+}
+
+// Upkeep is work that comes again: by days, by uses of a thing, by hours at a machine.
+type Upkeep struct {
+	ID      string  `json:"id" need:"yes" doc:"unique name"`
+	Name    string  `json:"name" need:"yes" doc:"what is done"`
+	On      string  `json:"on,omitempty" doc:"id of the thing, station or place it is done to; it may be gone since"`
+	Days    int     `json:"days,omitempty" min:"0" max:"36500" doc:"every so many days"`
+	Months  int     `json:"months,omitempty" min:"0" max:"1200" doc:"every so many months, on the same day or the last of a shorter month"`
+	Uses    int     `json:"uses,omitempty" min:"0" max:"1000000" doc:"every so many uses of the thing, or at the station"`
+	Hours   float64 `json:"hours,omitempty" min:"0" max:"100000" doc:"every so many hours of the machine, as estimated from uses at it"`
+	Yearly  string  `json:"yearly,omitempty" doc:"month and day it is done each year, as 10-15"`
+	Minutes float64 `json:"minutes,omitempty" min:"0" max:"1440" doc:"how long it takes; ten when left out"`
+	Last    string  `json:"last,omitempty" doc:"day it was done last, as 2027-05-31"`
+	Until   string  `json:"until,omitempty" doc:"put off until this day"`
+	Why     string  `json:"why,omitempty" doc:"why it was put off"`
+	Notes   string  `json:"notes,omitempty" doc:"free text: which oil, which strap"`
+}
+
+// Project that is under way.
+type Project struct {
+	ID      string        `json:"id" need:"yes" doc:"unique name"`
+	Name    string        `json:"name" need:"yes" doc:"what is made; also what wood and things are promised to"`
+	State   string        `json:"state,omitempty" enum:"open,done,dropped" doc:"open when left out"`
+	Started string        `json:"started,omitempty" doc:"day, as 2027-05-31"`
+	Touched string        `json:"touched,omitempty" doc:"day it was worked on last"`
+	Place   string        `json:"place,omitempty" doc:"place its parts are kept in meanwhile; it may be gone since"`
+	W       length.Length `json:"w,omitempty" min:"0" max:"20000" doc:"width of it put together"`
+	D       length.Length `json:"d,omitempty" min:"0" max:"20000" doc:"depth of it put together"`
+	H       length.Length `json:"h,omitempty" min:"0" max:"20000" doc:"height of it put together"`
+	Hours   float64       `json:"hours,omitempty" min:"0" max:"100000" doc:"how much work is left, about"`
+	Notes   string        `json:"notes,omitempty" doc:"free text"`
+}
+
+// Aim is what a year is to bring.
+type Aim struct {
+	ID     string  `json:"id" need:"yes" doc:"unique name"`
+	Name   string  `json:"name" need:"yes" doc:"what is aimed at, in words"`
+	What   string  `json:"what,omitempty" enum:"handling,homeless,open-floor,untouched,full-walls,projects,household" doc:"figure it is measured by; judged by hand when left out"`
+	To     float64 `json:"to,omitempty" min:"0" max:"1000000" doc:"what the figure is to come to at most; of open floor at least"`
+	Weight float64 `json:"weight,omitempty" min:"0" max:"10" doc:"how much it counts among aims; 1 when left out"`
+	Set    string  `json:"set,omitempty" doc:"day it was set, as 2027-05-31"`
+	By     string  `json:"by,omitempty" doc:"day by which"`
+	State  string  `json:"state,omitempty" enum:"reached,missed,dropped" doc:"as judged; by its figure when left out"`
+}
+
+// Trial of doing without something.
+type Trial struct {
+	ID      string `json:"id" need:"yes" doc:"unique name"`
+	Without string `json:"without" need:"yes" doc:"name of what one does without"`
+	Item    string `json:"item,omitempty" doc:"id of the thing or station; it may be gone since"`
+	Instead string `json:"instead,omitempty" doc:"what is used instead, in words"`
+	Lost    string `json:"lost,omitempty" doc:"what cannot be done so, in words"`
+	Since   string `json:"since,omitempty" doc:"day it began, as 2027-05-31"`
+	Review  string `json:"review,omitempty" doc:"day it is judged"`
+	State   string `json:"state,omitempty" enum:"goes,stays" doc:"how it was judged; under way when left out"`
+}
+
+// Regret is what one would not do again.
+type Regret struct {
+	ID   string `json:"id" need:"yes" doc:"unique name"`
+	Kind string `json:"kind" need:"yes" doc:"kind of thing or storage, or a word of its name: it is shown when something like it is chosen"`
+	Says string `json:"says" need:"yes" doc:"what was done, and why not again"`
+	Day  string `json:"day,omitempty" doc:"when, as 2027-05-31"`
+}
+
+// Together are machines that run at the same time.
+type Together struct {
+	Name     string   `json:"name" need:"yes" doc:"what is done then"`
+	Stations []string `json:"stations,omitempty" doc:"ids of them; they may be gone since"`
+}
+
+// Strip is a power strip, reel or lead with several sockets.
+type Strip struct {
+	ID       string        `json:"id" need:"yes" doc:"unique name, also among outlets"`
+	Name     string        `json:"name" need:"yes" doc:"what it is called"`
+	Into     string        `json:"into,omitempty" doc:"outlet or strip it is plugged into; nothing when left out"`
+	Lead     length.Length `json:"lead" need:"yes" min:"0" max:"100000" doc:"length of its lead"`
+	Rated    float64       `json:"rated,omitempty" min:"0" max:"400" doc:"A it carries, as printed on it; not known when left out"`
+	Reel     bool          `json:"reel,omitempty" doc:"its lead is wound on a drum"`
+	Overhead bool          `json:"overhead,omitempty" doc:"it hangs from the ceiling: its lead crosses no way"`
+}
+
+// Stored is what is worked from batteries.
+type Stored struct {
+	Hours     float64   `json:"hours" need:"yes" over:"0" max:"24" doc:"how long a session lasts"`
+	Batteries []Battery `json:"batteries,omitempty" doc:"batteries there are"`
+	Draws     []Draw    `json:"draws,omitempty" doc:"what draws from them in a session"`
+	Chargers  int       `json:"chargers,omitempty" min:"0" max:"100" doc:"how many are charged at once; one when left out"`
+}
+
+// Battery of which there are several alike.
+type Battery struct {
+	Name   string  `json:"name" need:"yes" doc:"what they are called"`
+	N      int     `json:"n" need:"yes" min:"1" max:"500" doc:"how many"`
+	Volts  float64 `json:"volts" need:"yes" over:"0" max:"1000" doc:"V, as printed on it"`
+	AH     float64 `json:"ah" need:"yes" over:"0" max:"2000" doc:"Ah, as printed on it"`
+	Charge float64 `json:"charge,omitempty" min:"0" max:"2880" doc:"minutes to charge one; an hour when left out"`
+}
+
+// Draw is what something takes out of batteries in a session.
+type Draw struct {
+	Name    string  `json:"name" need:"yes" doc:"what it is"`
+	Battery string  `json:"battery,omitempty" doc:"name of the batteries it runs on; the first when left out"`
+	Watts   float64 `json:"watts" need:"yes" over:"0" max:"20000" doc:"W while it runs"`
+	Minutes float64 `json:"minutes,omitempty" min:"0" max:"1440" doc:"so long a session; all of it when left out"`
+}
+
+// CutList is the parts of something that is built.
+type CutList struct {
+	Name  string   `json:"name" need:"yes" doc:"what is built; also the project wood is promised to"`
+	Parts []string `json:"parts,omitempty" doc:"a line each, as 2 sides 720x300x18 birch ply"`
+	Buy   []string `json:"buy,omitempty" doc:"what may be bought, a line each, as birch ply 2440x1220x18 at 60"`
+}
+
+// Wood is what is said of a board, sheet, billet or offcut beside its size. Its longest side is its length, its shortest its thickness.
+type Wood struct {
+	Of       string  `json:"of,omitempty" enum:"red-oak,white-oak,hard-maple,soft-maple,cherry,walnut,ash,beech,yellow-birch,yellow-poplar,white-pine,douglas-fir,sitka-spruce,larch,redcedar,loblolly-pine,plywood,birch-plywood,mdf,particle-board,osb" doc:"kind of wood or sheet; not known when left out"`
+	Form     string  `json:"form" need:"yes" enum:"board,sheet,billet,moulding,veneer,offcut" doc:"what it is"`
+	Across   bool    `json:"across,omitempty" doc:"the grain runs across its length"`
+	About    bool    `json:"about,omitempty" doc:"its size is no more than a guess"`
+	Flaws    string  `json:"flaws,omitempty" doc:"knots, shakes, a bow, in words"`
+	Moisture float64 `json:"moisture,omitempty" min:"0" max:"200" doc:"per cent of its dry weight; not measured when left out"`
+	Measured string  `json:"measured,omitempty" doc:"day on which that was, as 2027-05-31"`
+	Came     string  `json:"came,omitempty" doc:"day it came, as 2027-05-31"`
+	Source   string  `json:"source,omitempty" doc:"where it is from"`
+	Price    float64 `json:"price,omitempty" min:"0" max:"1000000" doc:"of one piece"`
+	Salvaged bool    `json:"salvaged,omitempty" doc:"from something taken apart: nails and screws may be in it"`
 }
 
 // Kit is a set of things that are taken together: for a task, at a machine, on a trip outdoors.

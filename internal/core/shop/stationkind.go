@@ -104,6 +104,52 @@ func (k StationKind) Supply() Supply {
 	return Supply{weight.KG(s.kg), s.watts, s.dust, s.db, s.air, s.lux}
 }
 
+// breathes are what kinds do to the air, where that does not follow from the dust they make; clean is what wants none of it.
+var breathes = map[StationKind]string{
+	"finishing": "fumes", "paint": "fumes", "spray-booth": "fumes", "welding": "fumes", "laser": "fumes",
+	"desk": "clean", "drawing": "clean", "electronics": "clean", "sewing": "clean", "leather": "clean", "printer": "clean", "vacuum-press": "clean",
+}
+
+// From so much air a machine wants extracted, m³/h, it is called dusty.
+const dustyFrom = 100
+
+// Breath is what is done at a station to the air, or wants of it: dusty, clean, fumes, or nothing of that.
+func (st *Station) Breath() string {
+	switch usual := st.Kind.Supply(); {
+	case st.Air != "":
+		return st.Air
+	case breathes[st.Kind] != "":
+		return breathes[st.Kind]
+	case usual.Dust >= dustyFrom || st.Flow >= dustyFrom && usual.Dust > 0:
+		return "dusty"
+	}
+	return ""
+}
+
+// Burning are kinds at which something burns, glows or throws sparks.
+func (k StationKind) Burning() bool {
+	return slices.Contains([]StationKind{"stove", "heater", "water-heater", "forge", "welding", "welder", "bench-grinder", "knife-grinder"}, k)
+}
+
+// Flame tells whether it burns something in the room.
+func (k StationKind) Flame() bool { return slices.Contains([]StationKind{"stove", "forge"}, k) }
+
+// Sparks tells whether sparks fly from it.
+func (k StationKind) Sparks() bool {
+	return slices.Contains([]StationKind{"welding", "welder", "bench-grinder", "knife-grinder", "forge"}, k)
+}
+
+// pipes are what kinds want beside power and extraction.
+var pipes = map[StationKind][]string{"spray-booth": {"air"}, "wet-grinder": {"water"}, "desk": {"network"}, "cnc": {"network"}, "printer": {"network"}}
+
+// Piped is what must get to a station beside power and extraction: air, water, network.
+func (st *Station) Piped() []string {
+	if len(st.Wants) > 0 {
+		return st.Wants
+	}
+	return pipes[st.Kind]
+}
+
 // Volts of the mains: what the circuits say, or what is usual with the shop's units.
 func (s *Shop) Volts() float64 {
 	for _, c := range s.Circuits {

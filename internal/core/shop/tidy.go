@@ -39,6 +39,21 @@ func (s *Shop) Tidy() {
 	}
 }
 
+// Date notes the day for each station that stands elsewhere than before, unless it was said otherwise: how long it stands there decides
+// whether something fixed is led to it.
+func (s *Shop) Date(before *Shop, day string) {
+	if s.Whole {
+		return
+	}
+	ix := NewIndex(before)
+	for i := range s.Stations {
+		st := &s.Stations[i]
+		if was := ix.Station(st.ID); was != nil && was.Placed == st.Placed && (was.X != st.X || was.Y != st.Y || was.Rot != st.Rot || was.Area != st.Area) {
+			st.Placed = day
+		}
+	}
+}
+
 func (s *Shop) tidyJobs() {
 	if len(s.Settings.Jobs) == 0 {
 		return

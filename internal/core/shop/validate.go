@@ -417,6 +417,32 @@ func (v validator) photos() {
 	})
 }
 
+// MostCorners of an outline.
+const MostCorners = 200
+
+// outline of a thing: within its width and height, with a face, and not across itself.
+func (v validator) outline(path string, it *Item) {
+	if len(it.Outline) == 0 {
+		return
+	}
+	if len(it.Outline) < 3 || len(it.Outline) > MostCorners {
+		v.f.add(path, "an outline has 3 to %d corners, this has %d", MostCorners, len(it.Outline))
+		return
+	}
+	for k, p := range it.Outline {
+		if p[0] < -Tolerance || p[1] < -Tolerance || p[0] > it.W+Tolerance || p[1] > it.H+Tolerance {
+			v.f.add(fmt.Sprintf("%s[%d]", path, k), "it is outside of the thing, which is %s wide and %s high", it.W, it.H)
+			return
+		}
+	}
+	g := it.shape()
+	if math.Abs(g.Area()) < 1 {
+		v.f.add(path, "its corners enclose nothing")
+	} else if i, j, crosses := g.Crossing(); crosses {
+		v.f.add(path, "the side from corner %d crosses that from corner %d", i+1, j+1)
+	}
+}
+
 func (v validator) items() {
 	for i := range v.s.Items {
 		it := &v.s.Items[i]
@@ -426,6 +452,7 @@ func (v validator) items() {
 				v.f.add(fmt.Sprintf("%s.used_at[%d]", path, k), "there is no station %q", id)
 			}
 		}
+		v.outline(path+".outline", it)
 		if it.Lies != "" && v.ix.Place(it.Lies) == nil {
 			v.f.add(path+".lies", "there is no place %q", it.Lies)
 		}

@@ -58,7 +58,75 @@ func Random(seed uint64, size Size) *shop.Shop {
 	m.spots()
 	m.kits()
 	m.targets()
+	m.supplied(seed)
 	return m.s
+}
+
+// supplied says at random what stations need of the room and what the room gives; it draws by itself, so that all else stays as it is.
+func (m *maker) supplied(seed uint64) {
+	was := m.rng
+	m.rng = rand.New(rand.NewPCG(seed, 23))
+	defer func() { m.rng = was }()
+	var outlets, exits []string
+	for i := range m.s.Areas {
+		a := &m.s.Areas[i]
+		a.Pale, a.Insulated = m.yes(3), m.yes(3)
+		for k := range a.Walls {
+			a.Walls[k].Beyond, a.Walls[k].Damp = m.word("|||neighbour|bedroom"), m.yes(4)
+			for _, f := range a.Walls[k].Features {
+				if f.Kind == "outlet" {
+					outlets = append(outlets, f.ID)
+				} else if f.Kind.Lit() || f.Kind.Passage() {
+					exits = append(exits, f.ID)
+				}
+			}
+		}
+		if len(exits) > 0 && m.yes(3) {
+			a.Exhaust = pick(m, exits...)
+		}
+	}
+	for i := range m.s.Circuits {
+		m.s.Circuits[i].Guard = m.word("|yes|no")
+	}
+	set := &m.s.Settings
+	for i := range m.rng.IntN(4) {
+		x := shop.Strip{ID: fmt.Sprintf("strip-%d", i), Name: fmt.Sprintf("Strip %d", i), Lead: m.mm(500, 25000), Rated: float64(m.rng.IntN(20)), Reel: m.yes(3), Overhead: m.yes(4)}
+		if len(outlets) > 0 && m.yes(2) {
+			x.Into = pick(m, outlets...)
+		} else if m.yes(2) {
+			x.Into = fmt.Sprintf("strip-%d", m.rng.IntN(4)) // also into itself, and round
+		}
+		set.Strips = append(set.Strips, x)
+		outlets = append(outlets, x.ID)
+	}
+	if m.yes(3) {
+		set.Stored = &shop.Stored{Hours: 1 + 5*m.rng.Float64(), Chargers: m.rng.IntN(3), Batteries: []shop.Battery{{Name: "packs", N: 1 + m.rng.IntN(6), Volts: 18, AH: 1 + 5*m.rng.Float64(), Charge: float64(m.rng.IntN(90))}}, Draws: []shop.Draw{{Name: "lamp", Watts: 1 + 40*m.rng.Float64()}, {Name: "drill", Watts: 300, Minutes: float64(m.rng.IntN(60))}}}
+	}
+	if m.yes(3) {
+		set.QuietFrom, set.QuietTo = "20:00", "08:00"
+	}
+	for i := range m.s.Stations {
+		st := &m.s.Stations[i]
+		st.Air, st.Wants = m.word("||||dusty|clean|fumes"), m.words("air|water|network")
+		if len(outlets) > 0 && m.yes(2) {
+			st.Outlet = pick(m, outlets...)
+		}
+		if m.yes(3) {
+			st.Mat = shop.Point{m.mm(400, 1500), m.mm(300, 1000)}
+		}
+		if m.yes(3) {
+			st.Sees = []string{m.s.Stations[m.rng.IntN(len(m.s.Stations))].ID}
+		}
+		if m.yes(4) {
+			st.Placed = m.word("2024-02-29|2026-10-31|2026-11-29")
+		}
+		for range m.rng.IntN(3) {
+			st.Controls = append(st.Controls, shop.Control{Kind: m.word("stop|switch|crank|remote"), X: m.mm(-1000, 2000), Y: m.mm(-1000, 2000), Z: m.mm(0, 2200)})
+		}
+	}
+	if len(m.s.Stations) > 1 && m.yes(2) {
+		set.Running = []shop.Together{{Name: "work", Stations: []string{m.s.Stations[0].ID, m.s.Stations[1].ID, "gone"}}}
+	}
 }
 
 func (m *maker) mm(low, high float64) length.Length {
@@ -499,6 +567,9 @@ func (m *maker) kits() {
 			it.With = append(it.With, m.s.Items[m.rng.IntN(len(m.s.Items))].ID)
 		}
 		it.SetUp, it.Due = m.word("|||3 mm shim at the left"), m.word("|||2027-05-31")
+		if j%8 == 3 { // by its number, so that the shops of a seed stay otherwise as they are
+			it.Wood = &shop.Wood{Of: []string{"", "larch", "ash", "plywood"}[j/8%4], Form: []string{"board", "sheet", "offcut"}[j/8%3], Across: j%3 == 0, About: j%5 == 0, Flaws: []string{"", "a knot"}[j/8%2], Moisture: float64(j % 30), Came: []string{"", "2026-05-31"}[j/8%2], Price: float64(j%40) / 2, Salvaged: j%7 == 0}
+		}
 	}
 }
 

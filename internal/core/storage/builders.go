@@ -35,6 +35,11 @@ const (
 	bay        = 355 * mm // between studs 400 mm apart
 	bayDepth   = 90 * mm  // of a bay
 	footOff    = 150 * mm // a cart's deck over the floor
+	casters    = 100 * mm // wheels with their plates
+	doorDeep   = 20 * mm  // a door and the gap behind it
+	binWall    = 5 * mm   // between bins side by side
+	binFloor   = 10 * mm  // under a row of bins
+	standWall  = 12 * mm  // round what stands on end
 	toolDepth  = 60 * mm  // least depth of a field
 	batteries  = 120 * mm // clear height of a battery shelf
 )
@@ -365,6 +370,10 @@ func (b *builder) spot() {
 func (b *builder) stand() {
 	b.field("board", 600*mm, 1400*mm)
 	b.inContainer("trolley")
+	if c := b.out.Container; c != nil { // its foot
+		b.out.Places[0].At.Z, c.H = board, c.H+board
+		b.out.H = c.H
+	}
 	b.tips()
 }
 
@@ -522,14 +531,17 @@ func (b *builder) shelves(kind shop.ContainerKind, widest, deepest, highest leng
 		}
 		return false
 	})
-	inside := widest - 2*board
-	items = b.low(items, keeping.Shelf, highest, overThings+2*board)
+	inside, foot := widest-2*board, board
+	if kind == "cart" {
+		foot += casters
+	}
+	items = b.low(items, keeping.Shelf, highest, overThings+board+foot)
 	if inside <= 0 || len(items) == 0 {
 		return
 	}
 	w := b.widthFor(items, keeping.Shelf, inside, highest, overThings+board)
 	rows := b.rows(items, keeping.Shelf, w)
-	for len(rows) > 0 && sum(rows, func(r row) length.Length { return r.h + overThings + board })+board > highest {
+	for len(rows) > 0 && sum(rows, func(r row) length.Length { return r.h + overThings + board })+foot > highest {
 		for _, x := range rows[len(rows)-1].runs {
 			b.leave(x.it, "there is no shelf left for it: the case may be %s high", highest)
 		}
@@ -541,7 +553,7 @@ func (b *builder) shelves(kind shop.ContainerKind, widest, deepest, highest leng
 	// The heaviest shelf lowest.
 	slices.SortStableFunc(rows, func(a, c row) int { return cmp.Compare(c.kg, a.kg) })
 	deep := up(b.deepest(rows, keeping.Shelf)+10*mm, 10*mm)
-	z := board
+	z := foot
 	heaviest := rows[0]
 	for _, r := range rows {
 		p := shop.Place{ID: b.part(), Kind: keeping.Shelf, D: deep, At: shop.At{In: b.base, X: board, Z: z}}
@@ -551,6 +563,7 @@ func (b *builder) shelves(kind shop.ContainerKind, widest, deepest, highest leng
 	c := &shop.Container{ID: b.base, Name: b.out.Title, Kind: kind, W: w + 2*board, H: z, D: deep}
 	if closed {
 		c.Access, c.DustTight, c.Lockable = "door", true, true
+		c.D += doorDeep
 		b.caution("solvents and finishes: keep it away from heaters, chargers and flames, and follow what their labels and your local rules ask")
 	}
 	b.out.Container = c

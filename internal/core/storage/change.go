@@ -212,6 +212,8 @@ func fieldsOf(s *shop.Shop, id string) (fields map[string]any, what string, done
 			f["wood"], f["thick"], f["strip"] = &b.Wood, &b.T, &b.Strip
 		case k.Form() == keeping.Piles:
 			f["arms"] = &p.Arms
+		case k.Form() == keeping.Upright || k.Form() == keeping.Lying:
+			f["dense"] = &p.Dense
 		}
 		return f, "place", func() {
 			screwed()

@@ -316,7 +316,7 @@ func (b *builder) chargers() {
 	}
 	p := shop.Place{ID: b.part(), Kind: keeping.Shelf, D: deep, At: shop.At{In: b.base, X: board, Z: z}}
 	b.shelf(&p, r, wide)
-	c.H = z + p.H
+	c.H = z + p.H + board
 	b.out.Container = c
 	b.out.W, b.out.H, b.out.D = c.W, c.H, c.D
 	b.rule("%s of chargers with %s of air between them, the deepest and %s for cords behind it", w, chargerGap, cordSlot)
@@ -329,7 +329,7 @@ func (b *builder) chargers() {
 func (b *builder) bins() {
 	items := b.takers(&shop.Place{Kind: keeping.Bin}, wider)
 	width := limit(b.need.Width, 900*mm)
-	x, z, high, deep := length.Length(0), length.Length(0), length.Length(0), length.Length(0)
+	x, z, high, deep := binWall, binFloor, length.Length(0), length.Length(0)
 	used, room := 0.0, 0.0
 	for _, it := range items {
 		volume := it.W.MM() * it.H.MM() * it.D.MM() * float64(it.Number())
@@ -339,8 +339,8 @@ func (b *builder) bins() {
 		d := up(max(longest, w), 10*mm)
 		h := up(max(length.MM(volume/binFill/(1-b.need.Reserve)/w.MM()/d.MM()), min(it.W, it.H, it.D), 40*mm), 10*mm)
 		p := shop.Place{ID: b.part(), Kind: keeping.Bin, W: w, H: h, D: d}
-		if x > 0 && x+w > width {
-			x, z = 0, z+high+10*mm
+		if x > binWall && x+w > width {
+			x, z = binWall, z+high+binFloor
 			high = 0
 		}
 		p.At = shop.At{In: b.base, X: x, Z: z}
@@ -353,14 +353,14 @@ func (b *builder) bins() {
 		kept := b.add(p, volume, w.MM()*h.MM()*d.MM())
 		b.home(kept, run{it: it, n: it.Number()}, pack.Spot{})
 		used, room = used+volume, room+w.MM()*h.MM()*d.MM()
-		x += w + 5*mm
+		x += w + binWall
 		b.out.W = max(b.out.W, x)
 		high, deep = max(high, h), max(deep, d)
 	}
 	if len(b.out.Places) == 0 {
 		return
 	}
-	b.out.H, b.out.D = z+high, deep
+	b.out.H, b.out.D = z+high, deep+binWall
 	b.out.Container = &shop.Container{ID: b.base, Name: b.out.Title, Kind: "shelving", W: b.out.W, H: b.out.H, D: b.out.D}
 	b.rule("each bin holds its pieces at %.0f %% of its volume, and as long as the longest piece", 100*binFill)
 	b.spare("%.0f %% of every bin", 100*b.need.Reserve)
@@ -373,7 +373,7 @@ func (b *builder) onEnd(what string, parts int) {
 		return
 	}
 	parts = min(parts, len(items))
-	x := length.Length(0)
+	x := standWall
 	for k := range parts {
 		part := items[len(items)*k/parts : len(items)*(k+1)/parts]
 		d := limit(b.need.Depth, 300*mm)
@@ -385,7 +385,7 @@ func (b *builder) onEnd(what string, parts int) {
 		if len(part) == 0 {
 			continue
 		}
-		p := shop.Place{ID: b.part(), Kind: keeping.Bin, W: w, H: h, D: d, At: shop.At{In: b.base, X: x}}
+		p := shop.Place{ID: b.part(), Kind: keeping.Bin, W: w, H: h, D: d, At: shop.At{In: b.base, X: x, Z: standWall}}
 		space := keeping.Of(&p).Space(&p, 6000*mm)
 		kept := b.add(p, volume, w.MM()*h.MM()*d.MM()*binFill)
 		for i, it := range part {
@@ -397,8 +397,8 @@ func (b *builder) onEnd(what string, parts int) {
 			space.Put(i, t, pack.Spot{})
 			b.home(kept, run{it: it, n: it.Number()}, pack.Spot{})
 		}
-		x += w
-		b.out.H, b.out.D = max(b.out.H, h), max(b.out.D, d)
+		x += w + standWall
+		b.out.H, b.out.D = max(b.out.H, h+standWall), max(b.out.D, d+2*standWall)
 	}
 	if len(b.out.Places) == 0 {
 		return
@@ -469,6 +469,9 @@ func (b *builder) sheets(rolling bool) {
 	b.caution("sheets that fall hurt: let them lean by 5° and hold them with a strap")
 	if rolling {
 		b.inContainer("cart")
+		c, in := b.out.Container, &b.out.Places[0]
+		c.W, c.H, in.At.X, in.At.Z = c.W+2*board, c.H+casters+board, board, casters+board
+		b.out.W, b.out.H = c.W, c.H
 		b.tips()
 	}
 }

@@ -65,6 +65,7 @@ var Columns = []Column{
 	{"with", "goes with", "text", "things that are wanted whenever it is used, with commas between them", words("with|accessories|accessory|needs with it"), false},
 	{"set_up", "set-up", "text", "how it is set up: which bit, which shim", words("setup|set up|settings"), false},
 	{"due", "due", "text", "day by which it is inspected or replaced, as 2027-05-31", words("expires|expiry|best before|inspect by|inspection|replace by"), false},
+	{"wood", "wood", "text", "of a board, sheet or offcut: larch; board; came 2026-05-10; price 21", nil, false},
 	{"photos", "photos", "text", "names of its photos", words("photo|pictures|picture|images|image"), false},
 	{"notes", "notes", "text", "", words("note|remarks|remark|comment|comments|bemerkung|bemerkungen|notiz|remarques|notas"), false},
 	{"home", "lives in", "text", "address of the place, and the spot in it in mm", words("home|place|location|where|lives|stored|lagerort|ort|platz|fach|emplacement|lugar"), false},

@@ -4,6 +4,7 @@ import (
 	"strconv"
 	"strings"
 
+	"hobrak/internal/core/belongings"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/weight"
@@ -148,6 +149,8 @@ func value(ix *shop.Index, it *shop.Item, field, lengths, weights string) string
 		return it.SetUp
 	case "due":
 		return it.Due
+	case "wood":
+		return belongings.WoodText(it.Wood)
 	case "notes":
 		return it.Notes
 	case "home":
