@@ -26,6 +26,11 @@ func checkCommand() *cobra.Command {
 			if err != nil {
 				return &exit{code: exitInput, err: err}
 			}
+			supplied, err := check.Supplied(s)
+			if err != nil {
+				return &exit{code: exitInput, err: err}
+			}
+			found = append(found, supplied...)
 			if asJSON {
 				if found == nil {
 					found = []check.Finding{}

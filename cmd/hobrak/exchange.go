@@ -81,7 +81,7 @@ func importShop(c *cobra.Command, db, in string) error {
 		})
 	}
 	if err == nil {
-		_, err = st.Change(c.Context(), st.Head(), commandLine, "import "+s.Settings.Name, func(x *shop.Shop) error { *x = *s; return nil })
+		_, err = st.Change(c.Context(), st.Head(), commandLine, "import "+s.Settings.Name, func(x *shop.Shop) error { *x, x.Whole = *s, true; return nil })
 	}
 	if err != nil && !errors.Is(err, store.ErrNothing) {
 		if err := st.DropPhotos(context.Background(), made); err != nil {

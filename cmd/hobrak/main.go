@@ -49,7 +49,7 @@ func run(args []string) (code int) {
 		SilenceUsage:  true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(demoCommand(), serveCommand(), fitCommand(), checkCommand(), calcCommand(), readCommand(), floorCommand(), changeCommand(), arrangeCommand(), movesCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), apiCommand())
+	root.AddCommand(demoCommand(), serveCommand(), fitCommand(), checkCommand(), calcCommand(), readCommand(), floorCommand(), changeCommand(), arrangeCommand(), movesCommand(), cutCommand(), buildCommand(), outlineCommand(), supplyCommand(), dueCommand(), monthCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), doctorCommand(), apiCommand())
 	root.SetArgs(args)
 	err := root.ExecuteContext(context.Background())
 	if err == nil {

@@ -22,7 +22,10 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/api"
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/review"
+	"hobrak/internal/core/round"
 	"hobrak/internal/core/sheet"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/survey"
@@ -48,21 +51,14 @@ func examples() []api.Example {
 // serving is how a server is started.
 type serving struct {
 	db, listen string
-	open       bool // beyond this machine without a pass phrase
-	phraseFile string
-	hosts      []string // names it may be asked for besides its own
-	simulate   bool     // a distance meter and a scale that make their readings up
+	sharing
+	simulate bool // a distance meter and a scale that make their readings up
 }
 
 func (o *serving) flags(c *cobra.Command) {
-	c.Flags().StringVar(&o.listen, "listen", "127.0.0.1:8080", "address to listen on; beyond this machine only with a pass phrase or --open")
-	c.Flags().StringVar(&o.phraseFile, "phrase-file", "", "file with the pass phrase that lets people in (or the environment variable "+phraseVariable+")")
-	c.Flags().BoolVar(&o.open, "open", false, "let everybody on the network read and change the shop")
-	c.Flags().StringSliceVar(&o.hosts, "host", nil, "name under which this machine is opened from others, where it is not its own")
+	c.Flags().StringVar(&o.listen, "listen", "127.0.0.1:8080", "address to listen on at this machine; beyond it only with --open, better --share")
+	o.sharing.flags(c)
 }
-
-// phraseVariable holds the pass phrase where no file does.
-const phraseVariable = "HOBRAK_PHRASE"
 
 func serveCommand() *cobra.Command {
 	var o serving
@@ -104,6 +100,9 @@ func demoCommand() *cobra.Command {
 			}
 			defer os.RemoveAll(dir)
 			o.db = filepath.Join(dir, "shop.db")
+			if err := begunYear(c.Context(), o.db, data); err != nil {
+				return &exit{code: exitInternal, err: err}
+			}
 			return serve(c, &o, data)
 		},
 	}
@@ -112,36 +111,27 @@ func demoCommand() *cobra.Command {
 	return c
 }
 
-// phrase gives the pass phrase, empty when there is none, and refuses to open the shop to a
-// network by accident.
-func (o *serving) phrase(warn io.Writer) (string, error) {
-	phrase := os.Getenv(phraseVariable)
-	if o.phraseFile != "" {
-		data, err := os.ReadFile(o.phraseFile)
-		if err != nil {
-			return "", err
-		}
-		phrase = strings.TrimRight(string(data), "\r\n")
-	}
-	if n := len([]rune(phrase)); n > 0 && n < leastPhrase {
-		return "", fmt.Errorf("the pass phrase has %d characters; take at least %d, several words are good", n, leastPhrase)
-	}
-	host, _, err := net.SplitHostPort(o.listen)
+// begunYear makes the database of a demo with a year of work behind it, and how the shop was a year ago.
+func begunYear(ctx context.Context, db string, data []byte) error {
+	s, err := shop.Read(data)
 	if err != nil {
-		return "", fmt.Errorf("--listen %q should be an address and a port, as 127.0.0.1:8080", o.listen)
+		return err
 	}
-	if ip := net.ParseIP(host); host == "localhost" || ip != nil && ip.IsLoopback() || phrase != "" {
-		return phrase, nil
+	y, m, d := time.Now().Date()
+	today := time.Date(y, m, d, 0, 0, 0, 0, time.UTC)
+	before := demo.Year(s, today)
+	st, err := store.Open(ctx, db, s)
+	if err != nil {
+		return err
 	}
-	if !o.open {
-		return "", fmt.Errorf("--listen %s opens the shop to your network. Give a pass phrase (--phrase-file F, or %s), or --open to let everybody there read and change it", o.listen, phraseVariable)
+	p, err := fit.New(before)
+	if err == nil {
+		was := review.Take(before, round.Of(p.AsItIs()), nil, "", today.AddDate(-1, 0, 0).Format(time.DateOnly), 0)
+		was.Name = "last autumn"
+		_, err = st.KeepSnapshot(ctx, was)
 	}
-	fmt.Fprintf(warn, "WARNING: everybody who can reach %s can read and change this shop. Stop it when you are done.\n", o.listen)
-	return "", nil
+	return errors.Join(err, st.Close())
 }
-
-// leastPhrase is how long a pass phrase is at least, in characters (OWASP ASVS 2.1.1).
-const leastPhrase = 12
 
 // grace is how long requests may go on once the server is asked to stop.
 const grace = 5 * time.Second
@@ -158,7 +148,10 @@ func serve(c *cobra.Command, o *serving, first []byte) error {
 	if os.Getenv("GOMEMLIMIT") == "" {
 		debug.SetMemoryLimit(memory)
 	}
-	phrase, err := o.phrase(c.ErrOrStderr())
+	phrase, err := o.phrase()
+	if err == nil {
+		err = o.alone(o.listen, phrase, c.ErrOrStderr())
+	}
 	if err != nil {
 		return &exit{code: exitInput, err: err}
 	}
@@ -177,15 +170,27 @@ func serve(c *cobra.Command, o *serving, first []byte) error {
 		log.Warn("the front end has not been built; run make build")
 	}
 	options := []api.Option{api.WithHosts(o.hosts...), api.WithVersion(version)}
-	if phrase != "" {
-		options = append(options, api.WithPhrase(phrase))
+	var beyond *beyond
+	switch {
+	case o.share:
+		if beyond, err = o.open(ctx, st, phrase, c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr()); err != nil {
+			return &exit{code: exitInput, err: err}
+		}
+		defer beyond.listener.Close()
+		options = append(options, api.WithSharing(beyond.api))
+	case phrase != "":
+		hash, err := o.hash(ctx, st, phrase, nil, nil)
+		if err != nil {
+			return &exit{code: exitInput, err: err}
+		}
+		options = append(options, api.WithSharing(api.Sharing{Phrase: hash}))
 	}
 	if o.simulate {
 		meter, err := simulatedMeter(first)
 		if err != nil {
 			return &exit{code: exitInternal, err: err}
 		}
-		options = append(options, api.WithMeter(meter), api.WithScale(device.NewSimulatedScale(uint64(time.Now().UnixNano()))))
+		options = append(options, api.WithMeter(meter), api.WithScale(device.NewSimulatedScale(uint64(time.Now().UnixNano()))), api.WithLabelPrinter(&device.Tray{}))
 	}
 	var srv *api.Server
 	var side sync.WaitGroup // house keeping of the shops beside the first
@@ -212,10 +217,19 @@ func serve(c *cobra.Command, o *serving, first []byte) error {
 	if err != nil {
 		return &exit{code: exitInput, err: err}
 	}
-	h := &http.Server{Handler: shops, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
-	failed := make(chan error, 1)
+	server := func() *http.Server {
+		return &http.Server{Handler: shops, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelDebug)}
+	}
+	h := server()
+	h.BaseContext = func(net.Listener) context.Context { return api.AtTheMachine(context.Background()) }
+	failed := make(chan error, 2)
 	go func() { failed <- h.Serve(l) }()
 	fmt.Fprintf(c.OutOrStdout(), "Hobrak is at http://%s\n", l.Addr())
+	others := server()
+	if beyond != nil {
+		go func() { failed <- others.Serve(beyond.listener) }()
+		beyond.tell(c.OutOrStdout())
+	}
 	log.Info("serving", "address", l.Addr().String(), "db", o.db)
 	kept := make(chan struct{})
 	go func() {
@@ -231,8 +245,10 @@ func serve(c *cobra.Command, o *serving, first []byte) error {
 	srv.Close()
 	end, cancel := context.WithTimeout(context.Background(), grace)
 	defer cancel()
-	if err := h.Shutdown(end); err != nil && !errors.Is(err, context.DeadlineExceeded) {
-		return &exit{code: exitInternal, err: err}
+	for _, x := range []*http.Server{h, others} {
+		if err := x.Shutdown(end); err != nil && !errors.Is(err, context.DeadlineExceeded) {
+			return &exit{code: exitInternal, err: err}
+		}
 	}
 	<-kept
 	return nil

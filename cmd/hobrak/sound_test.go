@@ -127,7 +127,12 @@ func TestBeyondThisMachineOnlyWithAPhraseOrAWarning(t *testing.T) {
 	}
 	refused("opens the shop to your network", "--listen", "0.0.0.0:0")
 	refused("opens the shop to your network", "--listen", ":0")
-	refused("at least 12", "--listen", "0.0.0.0:0", "--phrase-file", file(t, "short", []byte("secret")))
+	refused("at least 12", "--share", "--phrase-file", file(t, "short", []byte("secret")))
+	good := file(t, "good", []byte("four clamps on the rail"))
+	refused("opens the shop to your network", "--listen", "0.0.0.0:0", "--phrase-file", good)
+	refused("say with --share-at", "--share", "--listen", "0.0.0.0:0", "--phrase-file", good)
+	refused("add --share", "--plain-http", "--phrase-file", good)
+	refused("go together", "--share", "--cert", "some.pem", "--phrase-file", good)
 	refused("should be an address and a port", "--listen", "nowhere")
 	assert.NoFileExists(t, filepath.Join(dir, "a.db"), "nothing is begun")
 	c, _, _ := served(t, "serve", "--db", filepath.Join(dir, "b.db"), "--listen", "0.0.0.0:0", "--open")

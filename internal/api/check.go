@@ -2,10 +2,12 @@ package api
 
 import (
 	"context"
-	"hobrak/internal/core/check"
 	"net/http"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
+
+	"hobrak/internal/core/check"
 )
 
 func (s *Server) checkRoutes() {
@@ -22,7 +24,7 @@ type Checked struct {
 // about says of each finding what a person would look at.
 func (v *view) about() []Checked {
 	out := []Checked{}
-	for _, f := range v.findings() {
+	for _, f := range slices.Concat(v.findings(), v.supplied()) {
 		x := Checked{Finding: f}
 		x.Kind, x.ID = f.Subject(v.shop, v.asIs.Map().Index)
 		out = append(out, x)

@@ -70,7 +70,7 @@ func (r *run) compared(old, planned *view) Compared {
 	}
 	out.Minded = Pair{"cautions", float64(len(old.findings())), float64(len(planned.findings()))}
 	w, p := r.wishes, r.plan.Paid
-	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"show", w.Show, p.Show},
+	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"power", w.Power, p.Power}, Wished{"show", w.Show, p.Show},
 		Wished{"moving", w.Moving, p.Moving}, Wished{"reserve", w.Reserve, p.Reserve}, Wished{"wall", w.Wall, p.Wall})
 	a, b := old.sum(), planned.sum()
 	out.Walked = Pair{"walked", a.Walked, b.Walked}

@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -31,7 +32,10 @@ func (s *Server) floorPlanRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "swap-stations", Method: http.MethodPost, Path: "/api/v1/stations/{id}/swap", Summary: "Let two stations change places", MaxBodyBytes: smallBody}), s.swapStations)
 }
 
-func (s *Server) arrange(_ context.Context, in *struct {
+// arrangingFor is how long better arrangements are looked for, where the machine is too slow for all tries.
+const arrangingFor = 12 * time.Second
+
+func (s *Server) arrange(ctx context.Context, in *struct {
 	Body struct {
 		Area   string   `json:"area,omitempty" maxLength:"64" doc:"the main one when left out"`
 		Pinned []string `json:"pinned,omitempty" maxItems:"500" doc:"stations that stay where they are"`
@@ -42,7 +46,12 @@ func (s *Server) arrange(_ context.Context, in *struct {
 	if area == "" {
 		area = sh.Areas[0].ID
 	}
-	all, err := arrange.Whole(sh, arrange.Options{Area: area, Pinned: in.Body.Pinned})
+	began := time.Now()
+	all, err := arrange.Whole(sh, arrange.Options{
+		Area: area, Pinned: in.Body.Pinned,
+		Done:  func() bool { return ctx.Err() != nil },
+		Spent: func() float64 { return time.Since(began).Seconds() / arrangingFor.Seconds() },
+	})
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.pinned", Message: err.Error()})
 	}

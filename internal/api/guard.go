@@ -2,11 +2,6 @@ package api
 
 import (
 	"bytes"
-	"crypto/rand"
-	"crypto/sha256"
-	"crypto/subtle"
-	"encoding/base64"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -18,12 +13,10 @@ import (
 	"os"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"
-	"golang.org/x/time/rate"
 )
 
 // refuse answers with a problem document.
@@ -168,113 +161,4 @@ func init() {
 		}
 		return usual(ctx, status, "Something went wrong inside Hobrak; the shop is as it was. The log of the server says more.")
 	}
-}
-
-// gate lets in who knows the pass phrase.
-type gate struct {
-	phrase [sha256.Size]byte
-	tries  *rate.Limiter
-
-	mu   sync.Mutex
-	keys map[[sha256.Size]byte]time.Time // of those let in, until when
-}
-
-// Pass phrases are tried out by guessing; so many may be guessed at once, and one more every
-// so often.
-const (
-	guesses    = 5
-	guessEvery = 10 * time.Second
-	letInFor   = 30 * 24 * time.Hour
-	keyName    = "hobrak"
-)
-
-func newGate(phrase string) *gate {
-	return &gate{phrase: sha256.Sum256([]byte(phrase)), tries: rate.NewLimiter(rate.Every(guessEvery), guesses), keys: map[[sha256.Size]byte]time.Time{}}
-}
-
-func (g *gate) knows(r *http.Request) bool {
-	c, err := r.Cookie(keyName)
-	if err != nil {
-		return false
-	}
-	g.mu.Lock()
-	defer g.mu.Unlock()
-	until, ok := g.keys[sha256.Sum256([]byte(c.Value))]
-	return ok && time.Now().Before(until)
-}
-
-// enter gives a key for the right pass phrase.
-func (g *gate) enter(w http.ResponseWriter, r *http.Request) {
-	if !g.tries.Allow() {
-		g.ask(w, http.StatusTooManyRequests, "Too many tries. Wait a minute and try again.")
-		return
-	}
-	r.Body = http.MaxBytesReader(w, r.Body, 4<<10)
-	given := sha256.Sum256([]byte(r.PostFormValue("phrase")))
-	if subtle.ConstantTimeCompare(given[:], g.phrase[:]) != 1 {
-		g.ask(w, http.StatusForbidden, "That is not the pass phrase.")
-		return
-	}
-	raw := make([]byte, 32)
-	_, _ = rand.Read(raw) // never fails
-	key := hex.EncodeToString(raw)
-	g.mu.Lock()
-	for k, until := range g.keys {
-		if time.Now().After(until) {
-			delete(g.keys, k)
-		}
-	}
-	g.keys[sha256.Sum256([]byte(key))] = time.Now().Add(letInFor)
-	g.mu.Unlock()
-	http.SetCookie(w, &http.Cookie{Name: keyName, Value: key, Path: "/", HttpOnly: true, Secure: r.TLS != nil, SameSite: http.SameSiteStrictMode, MaxAge: int(letInFor.Seconds())})
-	http.Redirect(w, r, "/", http.StatusSeeOther)
-}
-
-func (g *gate) leave(w http.ResponseWriter, r *http.Request) {
-	if c, err := r.Cookie(keyName); err == nil {
-		g.mu.Lock()
-		delete(g.keys, sha256.Sum256([]byte(c.Value)))
-		g.mu.Unlock()
-	}
-	http.SetCookie(w, &http.Cookie{Name: keyName, Path: "/", HttpOnly: true, MaxAge: -1})
-	g.ask(w, http.StatusOK, "You are signed out.")
-}
-
-// gateStyle is the paper and ink of the front end, which is not served before the phrase is given.
-const gateStyle = `:root{color-scheme:light dark}body{margin:0;display:grid;place-items:center;min-height:100vh;background:#f3eee2;color:#1f2b26;font:16px/1.5 system-ui,sans-serif}` +
-	`main{background:#fbf8f1;border:1px solid #c9bfa6;padding:28px 32px;width:min(320px,86vw)}h1{margin:0;font-size:26px}label{display:block;font-weight:600}` +
-	`input{display:block;box-sizing:border-box;width:100%;margin:4px 0 16px;padding:10px;font:inherit;border:1px solid #1f2b26;background:#fff;color:#1f2b26}` +
-	`button{font:inherit;font-weight:700;padding:10px 16px;border:0;background:#1d5a8f;color:#fff}` +
-	`@media(prefers-color-scheme:dark){body{background:#1b211e;color:#ece5d6}main{background:#232a26;border-color:#4c5650}input{background:#1b211e;color:#ece5d6;border-color:#ece5d6}}`
-
-// ask shows the page that asks for the pass phrase.
-func (g *gate) ask(w http.ResponseWriter, status int, says string) {
-	h := w.Header()
-	h.Set("Content-Type", "text/html; charset=utf-8")
-	h.Set("Cache-Control", "no-store")
-	sum := sha256.Sum256([]byte(gateStyle))
-	h.Set("Content-Security-Policy", "default-src 'none'; style-src 'sha256-"+base64.StdEncoding.EncodeToString(sum[:])+"'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
-	h.Set("X-Content-Type-Options", "nosniff")
-	h.Set("Referrer-Policy", "no-referrer")
-	w.WriteHeader(status)
-	fmt.Fprintf(w, `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>Hobrak</title><style>%s</style>
-<main><h1>Hobrak</h1><p role="status">%s</p><form method="post" action="/enter"><label>Pass phrase<input type="password" name="phrase" autocomplete="current-password" autofocus required></label><button>Open the shop</button></form></main></html>`, gateStyle, says)
-}
-
-// guarded lets nobody past who has not given the pass phrase.
-func (g *gate) guarded(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		switch {
-		case r.URL.Path == "/enter" && r.Method == http.MethodPost:
-			g.enter(w, r)
-		case r.URL.Path == "/leave" && r.Method == http.MethodPost:
-			g.leave(w, r)
-		case g.knows(r) || r.URL.Path == "/api/v1/health":
-			next.ServeHTTP(w, r)
-		case strings.HasPrefix(r.URL.Path, "/api/"):
-			refuse(w, http.StatusUnauthorized, "This shop is behind a pass phrase; open its first page and give it.")
-		default:
-			g.ask(w, http.StatusUnauthorized, "This shop is behind a pass phrase.")
-		}
-	})
 }

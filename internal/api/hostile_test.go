@@ -190,7 +190,7 @@ func TestWhateverIsSentWhatIsStoredCanBeReadBack(t *testing.T) {
 		var ops []operation
 		for p, methods := range doc["paths"].(map[string]any) {
 			for m, op := range methods.(map[string]any) {
-				if op, ok := op.(map[string]any); ok && m != "get" && !strings.Contains(p, "/plans") && !strings.Contains(p, "backups") {
+				if op, ok := op.(map[string]any); ok && m != "get" && !strings.Contains(p, "/plans") && !strings.Contains(p, "backups") && m+p != "post/api/v1/arrange" { // long, and stores nothing
 					ops = append(ops, operation{strings.ToUpper(m), p, op})
 				}
 			}

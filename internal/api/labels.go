@@ -117,10 +117,8 @@ func (s *Server) printLabels(ctx context.Context, in *struct {
 	if field, err := stock.Check(); err != nil {
 		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "query." + field, Message: err.Error()})
 	}
-	if in.Base != "" {
-		if u, err := url.Parse(in.Base); err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
-			return nil, huma.Error422UnprocessableEntity("an address begins with http:// or https:// and a name", &huma.ErrorDetail{Location: "query.base", Message: "an address begins with http:// or https:// and a name", Value: in.Base})
-		}
+	if err := checkBase(in.Base, "query.base"); err != nil {
+		return nil, err
 	}
 	var code func(*label.Label) label.Bits
 	if in.Codes {
@@ -153,6 +151,17 @@ func (s *Server) printLabels(ctx context.Context, in *struct {
 		pages = []sheet.Page{sheet.Stacked(pages)}
 	}
 	return drawn(in.Form, "Labels", "labels", pages)
+}
+
+// checkBase refuses what is no address under which phones find a shop.
+func checkBase(base, where string) error {
+	if base == "" {
+		return nil
+	}
+	if u, err := url.Parse(base); err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
+		return huma.Error422UnprocessableEntity("an address begins with http:// or https:// and a name", &huma.ErrorDetail{Location: where, Message: "an address begins with http:// or https:// and a name", Value: base})
+	}
+	return nil
 }
 
 // codeOf what the square code of a label says: an address that opens its place, or the place by itself.

@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"hobrak/internal/core/event"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/lookround"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/exchange"
@@ -172,6 +173,7 @@ type PlacePage struct {
 	ID       string            `json:"id"`
 	Name     string            `json:"name"`
 	Where    string            `json:"where" doc:"in words"`
+	Caution  string            `json:"caution" doc:"before one reaches in; empty when none"`
 	Portable bool              `json:"portable" doc:"it is a box that is carried with what is in it"`
 	Things   []lookround.Thing `json:"things" nullable:"false"`
 	Out      []OutNow          `json:"out" nullable:"false" doc:"what lives there and is out"`
@@ -201,13 +203,22 @@ func (s *Server) placePage(ctx context.Context, in *struct {
 		return nil, huma.Error404NotFound(fmt.Sprintf("there is no place or box %q any more: its label is an old one", in.ID))
 	}
 	gone := away.Out()
+	edges := 0
 	for _, x := range ix.LivesIn(meant) {
+		for _, h := range ix.Homes(x.Item.ID) {
+			if q := ix.Place(h.Place); x.Item.Flagged(shop.Sharp) && q != nil && meant(q) && keeping.Of(q).Form() != keeping.Upright {
+				edges++
+			}
+		}
 		out.Things = append(out.Things, lookround.Thing{Item: x.Item.ID, Name: x.Item.Name, N: x.N, Out: min(x.N, gone[x.Item.ID])})
 		for k := range away {
 			if away[k].Item == x.Item.ID {
 				out.Out = append(out.Out, v.outNow(&away[k]))
 			}
 		}
+	}
+	if edges > 0 {
+		out.Caution = "edges in it: open it all the way and look before you reach in"
 	}
 	return &body[PlacePage]{out}, nil
 }

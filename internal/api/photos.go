@@ -106,6 +106,20 @@ func (s *Server) removePhotoOfStorage(ctx context.Context, in *NoPicture) (*body
 	return s.takeOff(ctx, storagePictured(in.ID), in)
 }
 
+// prepared is a photo made ready to be kept, one at a time: it takes memory.
+func (s *Server) prepared(ctx context.Context, raw []byte) (*photo.Photo, error) {
+	free, err := s.alone(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer free()
+	p, err := photo.Prepare(ctx, raw)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
+	}
+	return p, nil
+}
+
 func (s *Server) attach(ctx context.Context, of pictured, in *Picture) (*body[Attached], error) {
 	sh, _ := s.store.Snapshot()
 	now, err := of(sh)
@@ -115,14 +129,9 @@ func (s *Server) attach(ctx context.Context, of pictured, in *Picture) (*body[At
 	if n := len(*now.List); n >= mostPhotos {
 		return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("%s has %d photos; take one away first", now.Name, n))
 	}
-	free, err := s.alone(ctx)
+	p, err := s.prepared(ctx, in.RawBody)
 	if err != nil {
 		return nil, err
-	}
-	p, err := photo.Prepare(ctx, in.RawBody)
-	free()
-	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
 	}
 	name, made, err := s.store.KeepPhoto(ctx, p)
 	if err != nil {

@@ -86,6 +86,7 @@ type Proposal struct {
 type WishCosts struct {
 	Together *float64 `json:"together,omitempty" minimum:"0" maximum:"1000" doc:"a family in one more place or case than one"`
 	Dust     *float64 `json:"dust,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gathers dust where dust gets at it"`
+	Power    *float64 `json:"power,omitempty" minimum:"0" maximum:"1000" doc:"what charges where no outlet is near"`
 	Show     *float64 `json:"show,omitempty" minimum:"0" maximum:"1000" doc:"a liked thing hidden behind a door or in a drawer"`
 	Moving   *float64 `json:"moving,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gets another home"`
 	Reserve  *float64 `json:"reserve,omitempty" minimum:"0" maximum:"1000" doc:"a tenth of a place filled that was to be kept for growth"`
@@ -104,7 +105,7 @@ func (p *WishCosts) wishes() fit.Wishes {
 	for _, x := range []struct {
 		from *float64
 		to   *float64
-	}{{p.Together, &w.Together}, {p.Dust, &w.Dust}, {p.Show, &w.Show}, {p.Moving, &w.Moving}, {p.Reserve, &w.Reserve}, {p.Wall, &w.Wall}} {
+	}{{p.Together, &w.Together}, {p.Dust, &w.Dust}, {p.Power, &w.Power}, {p.Show, &w.Show}, {p.Moving, &w.Moving}, {p.Reserve, &w.Reserve}, {p.Wall, &w.Wall}} {
 		if x.from != nil {
 			*x.to = *x.from
 		}
@@ -302,7 +303,7 @@ func (s *Server) whatIf(ctx context.Context, in *body[Wondered]) (*body[Run], er
 
 func (s *Server) planChoices(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
 	w := fit.UsualWishes()
-	return &body[FitChoices]{FitChoices{propose.Styles(), WishCosts{&w.Together, &w.Dust, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
+	return &body[FitChoices]{FitChoices{propose.Styles(), WishCosts{&w.Together, &w.Dust, &w.Power, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
 }
 
 func (s *Server) contradictions(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {

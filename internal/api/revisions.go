@@ -117,7 +117,7 @@ func (s *Server) goBack(ctx context.Context, in *struct {
 		return nil, known(err, "path.id", in.ID)
 	}
 	return revised(s.store.Change(ctx, in.rev, who, "back to how it was after “"+rev.What+"”", func(sh *shop.Shop) error {
-		*sh = *then
+		*sh, sh.Whole = *then, true
 		return nil
 	}))
 }

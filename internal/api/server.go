@@ -39,16 +39,20 @@ type Server struct {
 	http  http.Handler
 	api   huma.API
 
-	start string // which start of the server this is
-	views views
-	mu    sync.Mutex // of the runs
-	runs  map[int64]*run
-	turn  chan struct{} // holds one: the search that runs
-	stop  context.CancelFunc
-	life  context.Context
+	start   string // which start of the server this is
+	views   views
+	counted tallies
+	mu      sync.Mutex // of the runs
+	runs    map[int64]*run
+	turn    chan struct{} // holds one: the search that runs
+	stop    context.CancelFunc
+	life    context.Context
 
-	meter device.Meter // nil when there is none
-	scale device.Scale // the same
+	meter    device.Meter        // nil when there is none
+	scale    device.Scale        // the same
+	labeller device.LabelPrinter // the same
+	cuts     cutPlans
+	lain     lain
 
 	bringing chan struct{} // holds one: files are opened one at a time, each may take much memory
 	hosts    []string
@@ -76,9 +80,6 @@ func WithHosts(names ...string) Option {
 		}
 	}
 }
-
-// WithPhrase lets in only who gives the pass phrase.
-func WithPhrase(phrase string) Option { return func(s *Server) { s.gate = newGate(phrase) } }
 
 // WithVersion says which Hobrak it is.
 func WithVersion(v string) Option { return func(s *Server) { s.version = v } }
@@ -110,7 +111,7 @@ func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Se
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	describeWords(config.Components.Schemas)
 	s.api = humagin.New(g, config)
-	s.api.UseMiddleware(s.saysWhat, s.conditional)
+	s.api.UseMiddleware(s.allowed, s.saysWhat, s.conditional)
 	s.routes()
 	if st != nil {
 		if err := s.remember(s.life); err != nil {
@@ -126,6 +127,11 @@ func New(st *store.Store, log *slog.Logger, static fs.FS, options ...Option) *Se
 	}))
 	s.http = timed(cross.Handler(g))
 	if s.gate != nil {
+		if s.gate.store == nil {
+			if err := s.gate.open(s.life, st, log); err != nil {
+				log.Error("the devices that are let in cannot be read", "what", err)
+			}
+		}
 		s.http = timed(cross.Handler(s.gate.guarded(g)))
 	}
 	s.http = forHosts(s.hosts, s.http)
@@ -140,7 +146,7 @@ func schemaName(t reflect.Type, hint string) string {
 		t = t.Elem()
 	}
 	switch pkg := path.Base(t.PkgPath()); pkg {
-	case "free", "survey", "passage", "table", "storage", "propose", "shop", "between", "facts", "feed", "shift", "supply", "mode", "arrange", "chain", "worth", "flow", "stature", "moves", "gather", "lookround", "inorder":
+	case "free", "survey", "passage", "table", "storage", "propose", "shop", "between", "facts", "feed", "shift", "supply", "mode", "arrange", "chain", "worth", "flow", "stature", "moves", "gather", "lookround", "inorder", "wood", "cutting", "build", "outline", "reuse", "closely", "due", "review", "project", "month", "newroom":
 		return strings.ToUpper(pkg[:1]) + pkg[1:] + name
 	}
 	return name

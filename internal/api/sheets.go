@@ -47,6 +47,7 @@ var forms = map[string]struct {
 	"pdf": {"application/pdf", exchange.PDF},
 	"svg": {"image/svg+xml", exchange.SVG},
 	"png": {"image/png", exchange.PNG},
+	"dxf": {"image/vnd.dxf", exchange.DXF},
 }
 
 // drawn is pages as a file of a form, under a name without its ending.

@@ -52,7 +52,7 @@ func (s *Server) replaceShop(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	return revised(s.store.Change(ctx, in.rev, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil }))
+	return revised(s.store.Change(ctx, in.rev, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh, sh.Whole = *next, true; return nil }))
 }
 
 func (s *Server) export(ctx context.Context, in *struct {
@@ -95,7 +95,7 @@ func (s *Server) replaceShopZip(ctx context.Context, in *struct {
 	next, err := exchange.ReadZip(in.file, in.size, s.keep(ctx, &made))
 	if err == nil {
 		var rev store.Revision
-		rev, err = s.store.Change(ctx, in.rev, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil })
+		rev, err = s.store.Change(ctx, in.rev, who, "import "+next.Settings.Name, func(sh *shop.Shop) error { *sh, sh.Whole = *next, true; return nil })
 		if err == nil {
 			return &body[store.Revision]{rev}, nil
 		}

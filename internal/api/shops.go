@@ -109,5 +109,5 @@ func (s *Server) copyExample(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, problem(err)
 	}
-	return revised(s.store.Change(ctx, in.rev, who, "a copy of "+next.Settings.Name, func(sh *shop.Shop) error { *sh = *next; return nil }))
+	return revised(s.store.Change(ctx, in.rev, who, "a copy of "+next.Settings.Name, func(sh *shop.Shop) error { *sh, sh.Whole = *next, true; return nil }))
 }

@@ -200,7 +200,12 @@ func measures(typed map[string]string, st *shop.Station, units length.System) (s
 }
 
 func unreadable(field, text string, err error) error {
-	return huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.typed." + field, Message: err.Error(), Value: text})
+	return wrong("typed."+field, text, err)
+}
+
+// wrong is a part of the body that cannot be, at its path in it.
+func wrong(where, text string, err error) error {
+	return huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body." + where, Message: err.Error(), Value: text})
 }
 
 // Standpoint is where a station is to stand: on the floor, or where it stands best by a wish.

@@ -160,16 +160,21 @@ func (s *Server) whereStorage(_ context.Context, in *body[kindWished]) (*body[Wh
 	}
 	out := Whereabouts{Sites: []Whereabout{}, Nowhere: found.Nowhere, W: d.W.MM(), H: d.H.MM()}
 	for _, c := range found.Sites {
-		w := Whereabout{Site: c, Rot: c.At.Rot}
-		if c.At.Floor != nil {
-			w.Floor = &[2]float64{c.At.Floor[0].MM(), c.At.Floor[1].MM()}
-		}
-		if c.At.Ceiling != nil {
-			w.Ceiling = &[2]float64{c.At.Ceiling[0].MM(), c.At.Ceiling[1].MM()}
-		}
-		out.Sites = append(out.Sites, w)
+		out.Sites = append(out.Sites, whereabout(c))
 	}
 	return &body[Whereabouts]{out}, nil
+}
+
+// whereabout of a site.
+func whereabout(c storage.Site) Whereabout {
+	w := Whereabout{Site: c, Rot: c.At.Rot}
+	if c.At.Floor != nil {
+		w.Floor = &[2]float64{c.At.Floor[0].MM(), c.At.Floor[1].MM()}
+	}
+	if c.At.Ceiling != nil {
+		w.Ceiling = &[2]float64{c.At.Ceiling[0].MM(), c.At.Ceiling[1].MM()}
+	}
+	return w
 }
 
 func (s *Server) installStorage(ctx context.Context, in *struct {

@@ -1,7 +1,6 @@
 package api
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -28,6 +27,7 @@ func (s *Server) dailyRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "needs", Method: http.MethodGet, Path: "/api/v1/needs", Summary: "What is fetched together: kits, what stations need, what projects are promised"}), s.needs)
 	huma.Register(s.api, described(huma.Operation{OperationID: "gather", Method: http.MethodGet, Path: "/api/v1/gather", Summary: "The shortest round over things that are fetched"}), s.gather)
 	huma.Register(s.api, described(huma.Operation{OperationID: "closing", Method: http.MethodGet, Path: "/api/v1/closing", Summary: "The round in the evening: what is put back, what must be off"}), s.closing)
+	huma.Register(s.api, described(huma.Operation{OperationID: "guards", Method: http.MethodGet, Path: "/api/v1/guards", Summary: "Protective gear, first aid and what is to be inspected, where it is not as it should be"}), s.guards)
 	huma.Register(s.api, described(huma.Operation{OperationID: "habits", Method: http.MethodGet, Path: "/api/v1/habits", Summary: "What the days teach: what lands on the bench, what gathers dust near, what is used and far"}), s.habits)
 	listed(s, "kits", "kit", func(sh *shop.Shop) []shop.Kit { return sh.Kits }, func(x *shop.Kit) string { return x.ID }, func(*shop.Shop, *shop.Kit, *struct{}) bool { return true })
 	huma.Register(s.api, described(huma.Operation{OperationID: "put-kit", Method: http.MethodPut, Path: "/api/v1/kits/{id}", Summary: "Make a kit, or say anew what belongs to it", MaxBodyBytes: smallBody}), s.putKit)
@@ -79,7 +79,7 @@ func tappedWords(ix *shop.Index, list []event.Event) string {
 	if len(list) == 0 {
 		return "Noted."
 	}
-	verb := map[event.Kind]string{event.Taken: "taken", event.PutBack: "put back", event.Lent: "lent", event.Returned: "returned", event.Used: "used"}[list[0].What]
+	verb := map[event.Kind]string{event.Taken: "taken", event.PutBack: "put back", event.Lent: "lent", event.Returned: "returned", event.Used: "used", event.Laid: "laid down for now"}[list[0].What]
 	if len(list) > 3 {
 		return fmt.Sprintf("%d things %s.", len(list), verb)
 	}
@@ -181,8 +181,18 @@ func (s *Server) closing(ctx context.Context, _ *struct{}) (*body[gather.Round],
 	return &body[gather.Round]{daily.Closing(v.asIs.Map(), out)}, nil
 }
 
-// mostTaught of the events of a year that habits are learned from.
-const mostTaught = 100_000
+func (s *Server) guards(ctx context.Context, _ *struct{}) (*body[[]daily.Guard], error) {
+	out, err := s.store.Outstanding(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	missing, err := s.store.StillMissing(ctx)
+	if err != nil {
+		return nil, problem(err)
+	}
+	sh, _ := s.store.Snapshot()
+	return &body[[]daily.Guard]{daily.Guards(sh, out, missing, today())}, nil
+}
 
 func (s *Server) habits(ctx context.Context, _ *struct{}) (*body[daily.Habits], error) {
 	v, err := s.now()
@@ -194,18 +204,13 @@ func (s *Server) habits(ctx context.Context, _ *struct{}) (*body[daily.Habits], 
 	if err != nil {
 		return nil, problem(err)
 	}
-	var log event.Log
-	for _, what := range []event.Kind{event.Taken, event.PutBack} {
-		list, err := s.store.Events(ctx, event.Filter{What: what, From: now.AddDate(-1, 0, 0).Format(time.DateOnly)}, 0, mostTaught)
-		if err != nil {
-			return nil, problem(err)
-		}
-		log = append(log, list...)
+	stayed, err := s.store.Stayed(ctx, now.AddDate(-1, 0, 0).Format(time.DateOnly))
+	if err != nil {
+		return nil, problem(err)
 	}
-	slices.SortFunc(log, func(a, b event.Event) int { return cmp.Compare(a.ID, b.ID) })
 	v.mu.Lock()
 	defer v.mu.Unlock()
-	return &body[daily.Habits]{daily.Learned(v.asIs, log, seen, now)}, nil
+	return &body[daily.Habits]{daily.Learned(v.asIs, stayed, seen, now)}, nil
 }
 
 func (s *Server) putKit(ctx context.Context, in *struct {

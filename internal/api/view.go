@@ -24,14 +24,15 @@ type view struct {
 	asIs     *fit.Arrangement
 	item     map[string]int
 	// What follows is worked out when it is first asked for.
-	entries func() *find.Index
-	inRound func() map[string]*round.Item // owned and wished for
-	free    func() *free.Result
-	checked func() []check.Finding
-	here    func() *moment
-	steps   func() []next.Step
-	hours   func() *fit.Arrangement
-	going   func() map[string]string // by item: where the target has it, in words
+	entries  func() *find.Index
+	inRound  func() map[string]*round.Item // owned and wished for
+	free     func() *free.Result
+	checked  func() []check.Finding
+	supplied func() []check.Finding // cautions of supply, apart: they take longer
+	here     func() *moment
+	steps    func() []next.Step
+	hours    func() *fit.Arrangement
+	going    func() map[string]string // by item: where the target has it, in words
 }
 
 // findings of the check in the view.
@@ -92,6 +93,13 @@ func viewOf(p *fit.Problem, revision int64) *view {
 		found, err := check.Mapped(p.Map())
 		if err != nil {
 			return nil // the view was made of the same shop, so there is none
+		}
+		return found
+	})
+	v.supplied = sync.OnceValue(func() []check.Finding {
+		found, err := check.Supplied(v.shop)
+		if err != nil {
+			return nil // its areas and modes are its own, so there is none
 		}
 		return found
 	})

@@ -40,7 +40,7 @@ func TestHowTheShopIsWorkedInIsKept(t *testing.T) {
 	assert.InDelta(t, 22.5, now["sheet"], 0)
 
 	// A plan keeps the family together, and a proposal has a price.
-	_, run := c.do(http.MethodPost, "/api/v1/plans", map[string]any{"seconds": 10})
+	_, run := c.do(http.MethodPost, "/api/v1/plans", map[string]any{"seconds": 4})
 	_, plan := c.do(http.MethodGet, "/api/v1/plans/"+run["id"].(string)+"/proposal", nil)
 	cases := map[string]bool{}
 	for _, it := range plan["round"].(map[string]any)["items"].([]any) {

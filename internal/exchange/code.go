@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"strings"
 
 	"github.com/makiuchi-d/gozxing"
 	"github.com/makiuchi-d/gozxing/qrcode"
@@ -50,4 +51,24 @@ func ReadCode(img image.Image) (string, error) {
 		}
 	}
 	return "", errors.New("no code is to be seen on this picture: hold it closer, straight and in light")
+}
+
+// CodeSVG is a code as a picture by itself, with the quiet zone round it that readers need, without a size of its own.
+func CodeSVG(b label.Bits) string {
+	const quiet = 4 // modules (ISO/IEC 18004, 9.1)
+	n := len(b)
+	var path strings.Builder
+	for y := range b {
+		for x := 0; x < len(b[y]); x++ {
+			if !b[y][x] {
+				continue
+			}
+			from := x
+			for x < len(b[y]) && b[y][x] {
+				x++
+			}
+			fmt.Fprintf(&path, "M%d %dh%dv1h-%dz", from+quiet, y+quiet, x-from, x-from)
+		}
+	}
+	return fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d %d" shape-rendering="crispEdges"><rect width="100%%" height="100%%" fill="#fff"/><path fill="#000" d="%s"/></svg>`, n+2*quiet, n+2*quiet, path.String())
 }

@@ -2,6 +2,8 @@ package exchange
 
 import (
 	"fmt"
+	"image"
+	"image/color"
 	"io"
 	"math"
 
@@ -23,7 +25,26 @@ func PNG(w io.Writer, title string, pages []sheet.Page) error {
 	if len(pages) != 1 {
 		return fmt.Errorf("drawing %s as PNG: a picture has one page, not %d", title, len(pages))
 	}
-	p := &pages[0]
+	return raster(&pages[0], perMM).EncodePNG(w)
+}
+
+// Dots is a page as a printer of labels burns it: black or not, so many dots a mm.
+func Dots(p *sheet.Page, perMM float64) *image.Paletted {
+	grey := raster(p, perMM).Image()
+	b := grey.Bounds()
+	out := image.NewPaletted(b, color.Palette{color.White, color.Black})
+	for y := b.Min.Y; y < b.Max.Y; y++ {
+		for x := b.Min.X; x < b.Max.X; x++ {
+			if r, g, u, _ := grey.At(x, y).RGBA(); r+g+u < 3*0x8000 {
+				out.SetColorIndex(x, y, 1)
+			}
+		}
+	}
+	return out
+}
+
+// raster draws a page, so many dots a mm, fewer when it would have too many.
+func raster(p *sheet.Page, perMM float64) *gg.Context {
 	k := min(perMM, math.Sqrt(mostDots/(p.W*p.H)))
 	c := gg.NewContext(int(math.Ceil(p.W*k)), int(math.Ceil(p.H*k)))
 	c.SetRGB(1, 1, 1)
@@ -31,7 +52,7 @@ func PNG(w io.Writer, title string, pages []sheet.Page) error {
 	c.SetLineCap(gg.LineCapRound)
 	c.SetFillRuleEvenOdd()
 	draw(&png{Context: c, k: k, faces: map[string]font.Face{}}, p)
-	return c.EncodePNG(w)
+	return c
 }
 
 type png struct {

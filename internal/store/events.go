@@ -62,6 +62,12 @@ func add(ctx context.Context, tx *sql.Tx, list []event.Event) error {
 	defer insert.Close()
 	for i := range list {
 		e := &list[i]
+		if d := byDevice(ctx); d != "" {
+			// By what a look is noted with it is found again.
+			if e.Who = d; !strings.HasPrefix(e.Device, lookDevice) {
+				e.Device = d
+			}
+		}
 		change, item, again := e.What.Out()*e.Number(), e.Item, false
 		var corrects any
 		if e.What == event.TakenBack {
@@ -95,18 +101,99 @@ func add(ctx context.Context, tx *sql.Tx, list []event.Event) error {
 		case change > 0:
 			_, err = tx.ExecContext(ctx, `INSERT INTO out (item, n, since) VALUES (?, ?, ?) ON CONFLICT (item) DO UPDATE SET n = n + excluded.n`, item, change, e.ID)
 		case change < 0:
+			if err = stayed(ctx, tx, e); err != nil {
+				return err
+			}
 			if _, err = tx.ExecContext(ctx, `DELETE FROM out WHERE item = ? AND n <= ?`, item, -change); err == nil {
 				_, err = tx.ExecContext(ctx, `UPDATE out SET n = n - ? WHERE item = ?`, -change, item)
 			}
 		}
 		if err == nil && e.What.Use() {
 			_, err = tx.ExecContext(ctx, `INSERT INTO used (item, n, last) VALUES (?, ?, ?) ON CONFLICT (item) DO UPDATE SET n = n + excluded.n, last = max(last, excluded.last)`, item, e.Number(), e.Day())
+			if err == nil {
+				_, err = tx.ExecContext(ctx, `INSERT INTO uses_by_day (item, day, n) VALUES (?, ?, ?) ON CONFLICT (item, day) DO UPDATE SET n = n + excluded.n`, item, e.Day(), e.Number())
+			}
 		}
 		if err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// stayed notes what was put back by an event that had been taken on another day, before that is no longer out.
+func stayed(ctx context.Context, tx *sql.Tx, back *event.Event) error {
+	if back.What != event.PutBack {
+		return nil
+	}
+	rows, err := tx.QueryContext(ctx, `SELECT `+columns+sinceOut+` WHERE o.item = ? AND e.id <= ? AND `+valid+` ORDER BY e.id`, back.Item, back.ID)
+	if err != nil {
+		return err
+	}
+	list, err := scan(rows)
+	if err != nil || len(list) == 0 {
+		return err
+	}
+	log := event.Log(list)
+	before := log[:len(log)-1].Stays(back.Item)
+	n := log.Stays(back.Item).Back[back.Day()] - before.Back[back.Day()]
+	if n == 0 {
+		return nil
+	}
+	_, err = tx.ExecContext(ctx, `INSERT INTO stays (day, item, n) VALUES (?, ?, ?) ON CONFLICT (day, item) DO UPDATE SET n = n + excluded.n`, back.Day(), back.Item, n)
+	return err
+}
+
+// Stayed is how many pieces of each item were taken and not put back the same day, as far as they were put back from a day on or are out
+// still.
+func (s *Store) Stayed(ctx context.Context, from string) (map[string]int, error) {
+	out, err := pairs[int](ctx, s.db, `SELECT item, sum(n) FROM stays WHERE day >= ? AND item <> '' GROUP BY item`, from)
+	if err != nil {
+		return nil, err
+	}
+	open, err := s.Outstanding(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for i := range open {
+		if e := &open[i]; e.What == event.Taken {
+			out[e.Item] += e.Number()
+		}
+	}
+	return out, nil
+}
+
+// fillStays adds up what was put back late before there was a table for it, once.
+func (s *Store) fillStays(ctx context.Context) error {
+	var n int
+	if err := s.db.QueryRowContext(ctx, `SELECT count(*) FROM stays WHERE day = '' AND item = ''`).Scan(&n); err != nil || n > 0 {
+		return err
+	}
+	return s.alone(ctx, func(tx *sql.Tx) error {
+		rows, err := tx.QueryContext(ctx, `SELECT DISTINCT item FROM events WHERE what = 'put-back'`)
+		if err != nil {
+			return err
+		}
+		defer rows.Close()
+		var items []string
+		for rows.Next() {
+			var item string
+			if err := rows.Scan(&item); err != nil {
+				return err
+			}
+			items = append(items, item)
+		}
+		if err := rows.Err(); err != nil {
+			return err
+		}
+		for _, item := range items {
+			if err := addUp(ctx, tx, item); err != nil {
+				return err
+			}
+		}
+		_, err = tx.ExecContext(ctx, `INSERT INTO stays (day, item, n) VALUES ('', '', 0)`)
+		return err
+	})
 }
 
 // addUp what is out of an item and how often it was used from all its events.
@@ -130,7 +217,7 @@ func addUp(ctx context.Context, tx *sql.Tx, item string) error {
 		}
 		n = max(0, n+k)
 	}
-	for _, table := range []string{"out", "used"} {
+	for _, table := range []string{"out", "used", "uses_by_day", "stays"} {
 		if _, err := tx.ExecContext(ctx, `DELETE FROM `+table+` WHERE item = ?`, item); err != nil {
 			return err
 		}
@@ -142,11 +229,27 @@ func addUp(ctx context.Context, tx *sql.Tx, item string) error {
 		_, more := tx.ExecContext(ctx, `INSERT INTO used (item, n, last) VALUES (?, ?, ?)`, item, uses, last)
 		err = errors.Join(err, more)
 	}
+	days := map[string]int{}
+	for i := range list {
+		if e := &list[i]; e.What.Use() {
+			days[e.Day()] += e.Number()
+		}
+	}
+	for day, k := range days {
+		_, more := tx.ExecContext(ctx, `INSERT INTO uses_by_day (item, day, n) VALUES (?, ?, ?)`, item, day, k)
+		err = errors.Join(err, more)
+	}
+	for day, k := range event.Log(list).Stays(item).Back {
+		_, more := tx.ExecContext(ctx, `INSERT INTO stays (day, item, n) VALUES (?, ?, ?)`, day, item, k)
+		err = errors.Join(err, more)
+	}
 	return err
 }
 
 const (
 	columns = `e.id, e.at, e.who, e.what, e.item, e.place, e.n, e.note, e.device, coalesce(e.corrects, 0), e.lent_to, e.due, e.meanwhile`
+	// sinceOut are the events of what is out, from the one on by which it left.
+	sinceOut = ` FROM out o CROSS JOIN events e INDEXED BY events_item ON e.item = o.item AND e.id >= o.since`
 	// valid are the events that were not taken back.
 	valid = `e.what <> 'taken-back' AND NOT EXISTS (SELECT 1 FROM events b WHERE b.corrects = e.id)`
 )
@@ -242,7 +345,7 @@ func (s *Store) LastUsed(ctx context.Context) (map[string]string, error) {
 
 // Uses of each item from a day to another, both included.
 func (s *Store) Uses(ctx context.Context, from, to string) (map[string]int, error) {
-	return pairs[int](ctx, s.db, `SELECT e.item, sum(max(1, e.n)) FROM events e WHERE e.what IN ('used', 'taken') AND e.day BETWEEN ? AND ? AND `+valid+` GROUP BY e.item`, from, to)
+	return pairs[int](ctx, s.db, `SELECT item, sum(n) FROM uses_by_day WHERE day BETWEEN ? AND ? GROUP BY item`, from, to)
 }
 
 // Seen is what package learn asks of the events: the uses of each item since a day of its
@@ -256,7 +359,7 @@ func (s *Store) Seen(ctx context.Context, since map[string]string, today time.Ti
 	if err := errors.Join(err[:]...); err != nil {
 		return learn.Seen{}, err
 	}
-	one, e := s.db.PrepareContext(ctx, `SELECT coalesce(sum(max(1, e.n)), 0) FROM events e WHERE e.item = ? AND e.what IN ('used', 'taken') AND e.day BETWEEN ? AND ? AND `+valid)
+	one, e := s.db.PrepareContext(ctx, `SELECT coalesce(sum(n), 0) FROM uses_by_day WHERE item = ? AND day BETWEEN ? AND ?`)
 	if e != nil {
 		return learn.Seen{}, inWords(e)
 	}

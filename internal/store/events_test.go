@@ -36,19 +36,28 @@ func TestTheTablesAnswerAsTheListOfEventsDoes(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		// Each round goes on where the last one ended: all rounds are one long life.
 		for range rapid.IntRange(1, 8).Draw(t, "events") {
-			e := event.Event{At: noon.AddDate(0, 0, -rapid.IntRange(0, 400).Draw(t, "ago")).Format(time.DateOnly), Who: "me", What: rapid.SampledFrom([]event.Kind{event.Used, event.Taken, event.PutBack, event.Lent, event.Returned, event.Moved}).Draw(t, "what"),
+			e := event.Event{At: noon.AddDate(0, 0, -rapid.IntRange(0, 400).Draw(t, "ago")).Format(time.DateOnly), Who: "me", What: rapid.SampledFrom([]event.Kind{event.Used, event.Taken, event.PutBack, event.Lent, event.Returned, event.Moved, event.Laid}).Draw(t, "what"),
 				Item: rapid.SampledFrom(items).Draw(t, "item"), Place: rapid.SampledFrom([]string{"", "B1", "N1"}).Draw(t, "place"), N: rapid.IntRange(0, 4).Draw(t, "n")}
+			if e.What == event.Laid {
+				e.On = "the bench"
+			}
 			if len(log) > 0 && rapid.IntRange(0, 3).Draw(t, "not so") == 0 {
 				e = event.Event{At: "2027-05-30", What: event.TakenBack, Corrects: log[rapid.IntRange(0, len(log)-1).Draw(t, "which")].ID}
 			}
-			got, err := s.Happened(ctx, e)
+			var list []event.Event
+			var err error
+			if e.Corrects == 0 && rapid.Bool().Draw(t, "pressed") {
+				list, err = s.Tap(ctx, "", noon, func(out event.Log) ([]event.Event, error) { return []event.Event{e}, nil })
+			} else {
+				list, err = s.Happened(ctx, e)
+			}
 			if e.Corrects != 0 && err != nil {
 				var wrong *store.EventError // twice, or a taking back
 				require.ErrorAs(t, err, &wrong)
 				continue
 			}
 			require.NoError(t, err)
-			log = append(log, got[0])
+			log = append(log, list[0])
 		}
 		last, err := s.LastUsed(ctx)
 		require.NoError(t, err)
@@ -59,6 +68,11 @@ func TestTheTablesAnswerAsTheListOfEventsDoes(t *testing.T) {
 		out, err := s.Outstanding(ctx)
 		require.NoError(t, err)
 		require.Equal(t, log.Out(), out.Out())
+		require.Equal(t, log.Valid().Outstanding(), out)
+		at := noon.AddDate(0, 0, -rapid.IntRange(0, 400).Draw(t, "stayed from")).Format(time.DateOnly)
+		stayed, err := s.Stayed(ctx, at)
+		require.NoError(t, err)
+		require.Equal(t, log.Stayed(at), stayed)
 		from, to := noon.AddDate(0, 0, -rapid.IntRange(0, 400).Draw(t, "from")).Format(time.DateOnly), noon.AddDate(0, 0, -rapid.IntRange(0, 400).Draw(t, "to")).Format(time.DateOnly)
 		uses, err := s.Uses(ctx, from, to)
 		require.NoError(t, err)
@@ -72,9 +86,9 @@ func TestTheTablesAnswerAsTheListOfEventsDoes(t *testing.T) {
 		require.Equal(t, want, seen)
 		f := event.Filter{Item: rapid.SampledFrom(append(items, "")).Draw(t, "of"), Place: rapid.SampledFrom([]string{"", "B1"}).Draw(t, "at"), What: rapid.SampledFrom([]event.Kind{"", event.Used, event.Taken}).Draw(t, "kind"), From: from,
 			Text: rapid.SampledFrom([]string{"", "", "ME", "b1", "no such word", "50%", "e_", "me saw"}).Draw(t, "text")}
-		list, err := s.Events(ctx, f, 0, 1000)
+		found, err := s.Events(ctx, f, 0, 1000)
 		require.NoError(t, err)
-		require.Equal(t, log.Of(f), event.Log(list))
+		require.Equal(t, log.Of(f), event.Log(found))
 	})
 	assert.Greater(t, len(log), 50)
 	_, after := s.Shop()

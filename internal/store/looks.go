@@ -20,7 +20,9 @@ type Look struct {
 }
 
 // Device is what the events of a look are noted with.
-func (l *Look) Device() string { return fmt.Sprintf("look %d", l.ID) }
+func (l *Look) Device() string { return fmt.Sprint(lookDevice, l.ID) }
+
+const lookDevice = "look "
 
 // BeginLook begins a look; one that was open is ended.
 func (s *Store) BeginLook(ctx context.Context, scope string) (*Look, error) {
@@ -90,4 +92,24 @@ func (s *Store) LastSeen(ctx context.Context, items []string) (map[string]event.
 		}
 	}
 	return out, nil
+}
+
+// StillMissing are the things that were looked for in vain and not seen since, each with the day.
+func (s *Store) StillMissing(ctx context.Context) (map[string]string, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT e.item, max(e.day) FROM events e WHERE e.what = 'missed' AND `+valid+`
+		AND NOT EXISTS (SELECT 1 FROM events l WHERE l.item = e.item AND l.id > e.id AND l.what NOT IN ('missed', 'noted', 'taken-back')
+			AND NOT EXISTS (SELECT 1 FROM events b WHERE b.corrects = l.id)) GROUP BY e.item`)
+	if err != nil {
+		return nil, inWords(err)
+	}
+	defer rows.Close()
+	out := map[string]string{}
+	for rows.Next() {
+		var item, day string
+		if err := rows.Scan(&item, &day); err != nil {
+			return nil, inWords(err)
+		}
+		out[item] = day
+	}
+	return out, inWords(rows.Err())
 }

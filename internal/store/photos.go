@@ -51,6 +51,7 @@ func (s *Store) Photo(ctx context.Context, name string, small bool) ([]byte, err
 const unshown = ` NOT EXISTS (SELECT 1 FROM items WHERE instr(doc, photos.name) > 0)
 	AND NOT EXISTS (SELECT 1 FROM containers WHERE instr(doc, photos.name) > 0)
 	AND NOT EXISTS (SELECT 1 FROM places WHERE instr(doc, photos.name) > 0)
+	AND NOT EXISTS (SELECT 1 FROM snapshots WHERE instr(doc, photos.name) > 0)
 	AND NOT EXISTS (SELECT 1 FROM parts_changed WHERE part IN ('items', 'containers', 'places') AND (instr(before, photos.name) > 0 OR instr(after, photos.name) > 0))`
 
 // DropPhotos takes photos out that no thing shows or showed.

@@ -40,6 +40,9 @@ func (s *Store) revise(ctx context.Context, now *snapshot, why revising, docs sh
 	if head != now.head {
 		return Revision{}, errMovedOn
 	}
+	if d := byDevice(ctx); d != "" {
+		why.who = d
+	}
 	r := Revision{ID: head + 1, At: s.now().UTC().Truncate(time.Millisecond), Who: why.who, What: why.what, Kind: why.kind, Changed: []Changed{}}
 	var target any
 	if why.target != 0 {

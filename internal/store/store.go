@@ -43,6 +43,7 @@ type Store struct {
 	watchers  map[chan Revision]bool
 	listeners map[chan struct{}]bool // for events
 	told      atomic.Int64           // the newest event the listeners heard of
+	standing  atomic.Pointer[standing]
 
 	stop context.CancelFunc // ends looking for what other processes did
 	done chan struct{}
@@ -171,6 +172,9 @@ func (s *Store) begin(ctx context.Context, first *shop.Shop) error {
 	if err := migrate(ctx, s.db); err != nil {
 		return err
 	}
+	if err := s.fillStays(ctx); err != nil {
+		return err
+	}
 	now, err := s.load(ctx)
 	if err != nil {
 		return &DamagedError{s.path, err}
@@ -280,6 +284,7 @@ func (s *Store) Change(ctx context.Context, base int64, who, what string, change
 			return Revision{}, fmt.Errorf("a shop is %s version %d", shop.Format, shop.Version)
 		}
 		next.Tidy()
+		next.Date(now.shop, s.now().Format(time.DateOnly))
 		docs, err := next.Documents()
 		if err != nil {
 			return Revision{}, err

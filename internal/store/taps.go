@@ -17,6 +17,7 @@ func (s *Store) Tap(ctx context.Context, key string, at time.Time, decide func(o
 	s.write.Lock()
 	defer s.write.Unlock()
 	var list []event.Event
+	var was event.Log
 	again := false
 	err := s.alone(ctx, func(tx *sql.Tx) error {
 		if key != "" {
@@ -35,11 +36,12 @@ func (s *Store) Tap(ctx context.Context, key string, at time.Time, decide func(o
 				return err
 			}
 		}
-		out, err := outstanding(ctx, tx)
+		out, err := s.outstanding(ctx, tx)
 		if err != nil {
 			return err
 		}
-		if list, err = decide(out); err != nil {
+		was = out
+		if list, err = decide(slices.Clone(out)); err != nil {
 			return err
 		}
 		for i := range list {
@@ -60,6 +62,7 @@ func (s *Store) Tap(ctx context.Context, key string, at time.Time, decide func(o
 		return nil, inWords(err)
 	}
 	if !again && len(list) > 0 {
+		s.standing.Store(&standing{list[len(list)-1].ID, append(slices.Clone(was), list...).Outstanding()})
 		s.tellEvents()
 	}
 	return list, nil
@@ -67,12 +70,27 @@ func (s *Store) Tap(ctx context.Context, key string, at time.Time, decide func(o
 
 // Outstanding are the events by which something is out of its home now, oldest first, each with how many pieces still are.
 func (s *Store) Outstanding(ctx context.Context) (event.Log, error) {
-	out, err := outstanding(ctx, s.db)
-	return out, inWords(err)
+	out, err := s.outstanding(ctx, s.db)
+	return slices.Clone(out), inWords(err)
 }
 
-func outstanding(ctx context.Context, db querier) (event.Log, error) {
-	rows, err := db.QueryContext(ctx, `SELECT `+columns+` FROM out o JOIN events e ON e.item = o.item AND e.id >= o.since WHERE `+valid+` ORDER BY e.id`)
+// standing is what was outstanding after the event of a number.
+type standing struct {
+	head int64
+	list event.Log
+}
+
+// outstanding reads what is out, once for each newest event: every answer that says where things are asks for it.
+func (s *Store) outstanding(ctx context.Context, db querier) (event.Log, error) {
+	head, err := newest(ctx, db)
+	if err != nil {
+		return nil, err
+	}
+	if was := s.standing.Load(); was != nil && was.head == head {
+		return was.list, nil
+	}
+	// Up to that event alone: what others note meanwhile belongs to the next.
+	rows, err := db.QueryContext(ctx, `SELECT `+columns+sinceOut+` WHERE `+valid+` ORDER BY e.id`)
 	if err != nil {
 		return nil, err
 	}
@@ -80,5 +98,21 @@ func outstanding(ctx context.Context, db querier) (event.Log, error) {
 	if err != nil {
 		return nil, err
 	}
-	return event.Log(slices.DeleteFunc(list, func(e event.Event) bool { return e.What.Out() == 0 })).Outstanding(), nil
+	out := event.Log(slices.DeleteFunc(list, func(e event.Event) bool { return e.What.Out() == 0 && e.What != event.Laid })).Outstanding()
+	if now, err := newest(ctx, db); err == nil && now == head {
+		s.standing.Store(&standing{head, out})
+	}
+	return out, nil
+}
+
+// newest is the number of the newest event, 0 before the first.
+func newest(ctx context.Context, db querier) (head int64, err error) {
+	rows, err := db.QueryContext(ctx, `SELECT coalesce(max(id), 0) FROM events`)
+	if err != nil {
+		return 0, err
+	}
+	if rows.Next() {
+		err = rows.Scan(&head)
+	}
+	return head, errors.Join(err, rows.Err(), rows.Close())
 }
