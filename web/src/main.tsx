@@ -2,10 +2,10 @@ import "./styles.css";
 import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { RouterProvider } from "react-router/dom";
 import { base } from "./api/base";
-import { router } from "./app/router";
+import { Routing } from "./app/Routing";
 import { screens } from "./app/screens";
+import { keepAnswers, keeps } from "./away/away";
 import { lamp } from "./app/shown";
 import { sayReason } from "./reason";
 
@@ -24,7 +24,7 @@ const render = () =>
   createRoot(document.getElementById("root") as HTMLElement).render(
     <StrictMode>
       <QueryClientProvider client={client}>
-        <RouterProvider router={router} />
+        <Routing />
       </QueryClientProvider>
     </StrictMode>,
   );
@@ -35,3 +35,6 @@ const path = location.pathname.slice(base.length);
 const screen = screens.find((s) => s.path === path);
 const soon = new Promise((done) => setTimeout(done, 500));
 void Promise.race([soon, screen?.fetch?.().catch(() => undefined)]).then(render);
+
+// Where it is kept for when the machine is out of reach, it is kept after everything else is there.
+if (keeps()) setTimeout(() => void keepAnswers().catch(() => undefined), 4000);

@@ -95,6 +95,8 @@ export function place(p: Partial<Place>): Place {
     lines: [],
     kg: 0,
     capacity: 0,
+    dense: false,
+    sides: true,
     items: 0,
     seconds: 0,
     fill: 0,

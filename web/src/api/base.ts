@@ -6,3 +6,6 @@ export const at = (path: string): string => base + path;
 
 /** mine is the name of something that the browser keeps for this shop and no other. */
 export const mine = (name: string): string => (base === "" ? name : `${base} ${name}`);
+
+/** here is the path of the screen one is on, below that of the shop. */
+export const here = (): string => location.pathname.slice(base.length) || "/";

@@ -26,6 +26,14 @@ export type LookStop = S["LookroundStop"];
 export type Scanned = S["Scanned"];
 export type Happened = S["Event"];
 export type Habits = S["Habits"];
+export type Guard = S["Guard"];
+export type Wooden = S["Wooden"];
+export type WoodPiece = S["WoodPiece"];
+export type WoodServes = S["WoodServes"];
+export type WoodDelivery = S["WoodDelivery"];
+export type CutList = S["ShopCutList"];
+export type Cuts = S["Cuts"];
+export type CutPiece = S["CuttingPiece"];
 export type HabitLies = S["Lies"];
 export type OutNow = S["OutNow"];
 export type GatherRound = S["GatherRound"];
@@ -188,6 +196,14 @@ export const keys = {
   uses: ["uses"] as const,
   out: ["out"] as const,
   inOrder: (id: string, revision: number) => ["in-order", id, revision] as const,
+  guards: ["guards"] as const,
+  lining: (area: string, wall: string, revision: number) => ["lining", area, wall, revision] as const,
+  supply: (area: string, mode: string, revision: number) => ["supply", area, mode, revision] as const,
+  builds: (revision: number) => ["builds", revision] as const,
+  apart: (id: string, chosen: string, revision: number) => ["apart", id, chosen, revision] as const,
+  unit: (id: string, chosen: string, revision: number) => ["unit", id, chosen, revision] as const,
+  wood: (revision: number) => ["wood", revision] as const,
+  labelPrinter: ["label-printer"] as const,
   habits: (revision: number) => ["habits", revision] as const,
   log: (q: string, what: string) => ["log", q, what] as const,
   look: ["look"] as const,
@@ -201,6 +217,8 @@ export const keys = {
   admit: (id: string, others: number, revision: number) => ["admit", id, others, revision] as const,
   scale: ["scale"] as const,
   about: ["about"] as const,
+  session: ["session"] as const,
+  devices: ["devices"] as const,
   enough: (revision: number) => ["enough", revision] as const,
   shops: ["shops"] as const,
   next: (revision: number) => ["next", revision] as const,

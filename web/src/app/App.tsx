@@ -271,7 +271,7 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
   );
   const onPick = (s: (typeof screens)[number]) => s === findScreen && setTimeout(() => input.current?.focus());
   const carry = carrying.carry;
-  const box = <FindBox ref={input} revision={revision} onChoose={choose} />;
+  const box = <FindBox ref={input} round={standing} revision={revision} onChoose={choose} />;
   writeWithComma(standing.comma);
   return (
     <UnitsOfShop value={standing.units} key={String(standing.comma)}>

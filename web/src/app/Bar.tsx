@@ -4,13 +4,15 @@ import { useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import { Button } from "../ui/Button";
 import { Switch } from "../ui/Switch";
-import { groups, thumbed, type Screen } from "./screens";
+import { useGroups } from "../devices/useSession";
+import type { Screen } from "./screens";
 import { useShown } from "./shown";
 import { shade } from "../ui/windows";
 
 /** Bar is the way through the work on a phone: four screens under the thumb, and the rest of them. */
 export function Bar({ screen, onPick, onKeys }: { screen: Screen; onPick: (s: Screen) => void; onKeys: () => void }) {
   const { search } = useLocation();
+  const { groups, thumbed } = useGroups();
   const { lamp, setLamp } = useShown();
   const [open, setOpen] = useState(false);
   const entry = "flex min-h-12 flex-1 flex-col items-center justify-center border-t-2 px-0.5 text-small whitespace-nowrap";

@@ -1,10 +1,9 @@
-import { useRouteError } from "react-router";
+import { Component, type ReactNode } from "react";
 import { useConnected } from "./shop";
 import { reason } from "../reason";
 
 /** Failed stands where a screen could not be shown, with a way on; the rest of the window goes on working. */
-export function Failed() {
-  const error = useRouteError();
+function Failed({ error }: { error: unknown }) {
   const text = reason(error);
   const connected = useConnected();
   // A part of the front end that did not come: the server is away, or was updated while the page was open.
@@ -27,4 +26,13 @@ export function Failed() {
       </button>
     </section>
   );
+}
+
+/** Catch shows that something below it failed, in its stead. */
+export class Catch extends Component<{ children: ReactNode }, { error?: unknown }> {
+  override state: { error?: unknown } = {};
+  static getDerivedStateFromError = (error: unknown) => ({ error });
+  override render() {
+    return "error" in this.state ? <Failed error={this.state.error} /> : this.props.children;
+  }
 }

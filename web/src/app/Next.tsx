@@ -4,6 +4,7 @@ import { X } from "lucide-react";
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import { api, keys, unwrap, type Step } from "../api/client";
+import { useRole } from "../devices/useSession";
 import { Button } from "../ui/Button";
 import { Hint } from "../ui/Hint";
 import { stored } from "./stored";
@@ -42,6 +43,8 @@ export function useSteps(revision: number): Step[] | undefined {
 export function Next({ revision, screen }: { revision: number; screen: Screen }) {
   const navigate = useNavigate();
   const all = useSteps(revision);
+  const role = useRole();
+  if (role !== "maker") return null;
   // Room for it from the first, so that nothing moves when it comes.
   if (!all) return <div className="h-7.75 shrink-0 border-b border-line bg-sheet max-md:h-11.25" />;
   const steps = all.filter((s) => ways[s.go].path !== screen.path).slice(0, 2);

@@ -4,7 +4,9 @@ import type { Found, Round } from "../api/client";
 import { useFound } from "../find/useFound";
 import { seconds } from "../units";
 import { written, type Command } from "./commands";
-import { groups, type Screen } from "./screens";
+import { useGroups, useRole } from "../devices/useSession";
+import { devices } from "../screens/devices";
+import type { Screen } from "./screens";
 import { shade } from "../ui/windows";
 
 interface Props {
@@ -28,7 +30,11 @@ export default function Palette({ open, setOpen, commands, round, revision, onSc
   const hits = q.trim() === "" ? [] : (found.data ?? []);
   const told = (text: string) => text.toLowerCase().includes(q.trim().toLowerCase());
   const doing = commands.filter((c) => !c.off && !c.hidden && told(c.name));
-  const to = groups.flatMap((g) => g.screens.map((s) => ({ s, g }))).filter(({ s, g }) => told(`${g.name} ${s.name}`));
+  const { groups } = useGroups();
+  const maker = useRole() === "maker";
+  const ways = groups.flatMap((g) => g.screens.map((s) => ({ s, g })));
+  const own = maker ? [{ s: devices, g: { name: "The shop", screens: [] } }] : [];
+  const to = [...ways, ...own].filter(({ s, g }) => told(`${g.name} ${s.name}`));
   const stations = round.plan.stations.filter((s) => told(s.name));
   const walls = round.elevations.filter((e) => told(e.middle ? `in the room ${e.title}` : `wall ${e.title}`));
   const take = (act: () => void) => () => {

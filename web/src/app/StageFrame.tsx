@@ -7,7 +7,9 @@ import { ShopSheet } from "../sheet/ShopSheet";
 import type { Proposed } from "../places/Places";
 import { segmentAt } from "../stage/geometry";
 import { KeyPlan } from "../stage/KeyPlan";
-import { counts, lenses } from "../stage/lenses";
+import { areasOf } from "../stage/Outlets";
+import { useOutlets } from "../supply/useSupply";
+import { counts, lenses, plugged } from "../stage/lenses";
 import { Stage } from "../stage/Stage";
 import { Tape } from "../stage/Tape";
 import { Tray } from "../stage/Tray";
@@ -63,6 +65,7 @@ export function StageFrame({
   const phone = usePhone();
   const only = useOneWall(round, phone);
   const shownLens = lenses.find((l) => l.id === lens);
+  const outlets = useOutlets(areasOf(round), revision, lens === "supply");
   return (
     <>
       <main id="work" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none max-md:overflow-y-auto">
@@ -101,7 +104,17 @@ export function StageFrame({
         </div>
         <div className="relative flex min-h-0 flex-1 gap-3 py-2 pr-4 max-lg:gap-0 max-md:flex-none max-md:flex-col max-md:px-3">
           <div className="relative flex min-w-0 flex-1 flex-col max-md:h-[46dvh] max-md:min-h-60 max-md:flex-none">
-            <Stage round={round} only={only} moved={moved} drag={drag} free={free} proposed={proposed} onHold={onHold} onCarry={onCarry} />
+            <Stage
+              round={round}
+              revision={revision}
+              only={only}
+              moved={moved}
+              drag={drag}
+              free={free}
+              proposed={proposed}
+              onHold={onHold}
+              onCarry={onCarry}
+            />
             {shownLens && (
               <dl
                 className={`m-0 flex flex-wrap gap-x-4 border border-line bg-sheet px-3 py-1 text-small ${phone ? "" : "absolute bottom-0 left-29"}`}
@@ -118,7 +131,9 @@ export function StageFrame({
                         ? free
                           ? squares(m2ByDepth(free.walls, standing.units)[i] ?? 0, standing.units)
                           : "…"
-                        : counts(shownLens, round)[i]}
+                        : shownLens.about === "outlets"
+                          ? [...outlets.values()].filter((o) => plugged(o) === i).length
+                          : counts(shownLens, round)[i]}
                     </dd>
                   </div>
                 ))}

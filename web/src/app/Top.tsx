@@ -1,5 +1,6 @@
 import { Lightbulb, LightbulbOff, Redo2, Search, Undo2 } from "lucide-react";
 import type { ReactNode } from "react";
+import { useRole } from "../devices/useSession";
 import { Button } from "../ui/Button";
 import { Hint } from "../ui/Hint";
 import { Ways } from "./Ways";
@@ -23,6 +24,7 @@ interface Props {
 /** Top is the line above every screen: whose shop it is, the way through the work, undo, the lamp, finding. */
 export function Top({ shop, screen, connected, onPick, onUndo, onRedo, onKeys, onFind, children }: Props) {
   const { lamp, setLamp } = useShown();
+  const maker = useRole() === "maker";
   return (
     <header className="flex h-11.5 shrink-0 items-center gap-4 border-b border-line px-4 max-lg:gap-2 max-md:px-3 print:hidden">
       <a href="#work" className="absolute -top-20 left-4 z-50 border border-ink bg-sheet px-3 py-2 font-bold text-blue focus:top-1">
@@ -31,16 +33,20 @@ export function Top({ shop, screen, connected, onPick, onUndo, onRedo, onKeys, o
       <h1 className="flex min-w-0 shrink items-baseline gap-2 text-[1.25rem] font-extrabold whitespace-nowrap max-lg:hidden max-md:flex">
         Hobrak <span className="truncate text-small font-normal text-quiet">{shop}</span>
       </h1>
-      <div className="max-md:hidden">
+      <div className="min-w-0 max-lg:overflow-x-auto max-md:hidden">
         <Ways screen={screen} onPick={onPick} />
       </div>
       <div className="ml-auto flex items-center gap-1" role="group" aria-label="Undo and view">
-        <Tool label="Undo" k="u" onClick={onUndo}>
-          <Undo2 size={17} aria-hidden />
-        </Tool>
-        <Tool label="Redo" k="U" onClick={onRedo}>
-          <Redo2 size={17} aria-hidden />
-        </Tool>
+        {maker && (
+          <>
+            <Tool label="Undo" k="u" onClick={onUndo}>
+              <Undo2 size={17} aria-hidden />
+            </Tool>
+            <Tool label="Redo" k="U" onClick={onRedo}>
+              <Redo2 size={17} aria-hidden />
+            </Tool>
+          </>
+        )}
         <span className="flex max-md:hidden">
           <Tool label={lamp ? "Lamp off" : "Lamp on"} k="l" onClick={() => setLamp(!lamp)}>
             {lamp ? <Lightbulb size={17} aria-hidden /> : <LightbulbOff size={17} aria-hidden />}

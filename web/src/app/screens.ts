@@ -1,6 +1,7 @@
 import type { ComponentType } from "react";
 import { begin } from "../screens/begin";
 import { belongings } from "../screens/belongings";
+import { devices } from "../screens/devices";
 import { evenings } from "../screens/evenings";
 import { facts } from "../screens/facts";
 import { find } from "../screens/find";
@@ -13,8 +14,14 @@ import { look } from "../screens/look";
 import { out } from "../screens/out";
 import { places } from "../screens/places";
 import { round } from "../screens/round";
+import { supply } from "../screens/supply";
 import { survey } from "../screens/survey";
 import { ticks } from "../screens/ticks";
+import { build } from "../screens/build";
+import { upkeep } from "../screens/upkeep";
+import { projects } from "../screens/projects";
+import { review } from "../screens/review";
+import { wood } from "../screens/wood";
 
 /** Screen is one way of working at the bench. */
 export interface Screen {
@@ -38,16 +45,20 @@ export interface Group {
 
 /** groups in the order of the work, as they are in the top line. */
 export const groups: readonly Group[] = [
-  { name: "Room", screens: [survey, floor] },
-  { name: "Things", screens: [belongings, ticks] },
-  { name: "Storage", screens: [places, labels, look] },
+  { name: "Room", screens: [survey, floor, supply] },
+  { name: "Things", screens: [belongings, ticks, wood] },
+  { name: "Storage", screens: [places, build, labels, look] },
   { name: "Homes", screens: [round, fit, first] },
   { name: "Today", screens: [find, out, evenings] },
+  { name: "Keeping", screens: [upkeep, projects, review] },
   { name: "The shop", screens: [history, facts, begin] },
 ];
 
-/** screens of all groups. */
-export const screens: readonly Screen[] = groups.flatMap((g) => g.screens);
+/** beside are screens one comes to from others, and by their name. */
+const beside: readonly Screen[] = [devices];
+
+/** screens are all there are. */
+export const screens: readonly Screen[] = [...groups.flatMap((g) => g.screens), ...beside];
 
 /** thumbed are the screens under the thumb on a phone; the others are one press further. */
 export const thumbed: readonly Screen[] = [find, round, belongings, places];

@@ -30,6 +30,7 @@ export function happened(client: QueryClient) {
   for (const queryKey of [
     keys.uses,
     keys.out,
+    keys.guards,
     ["learned"],
     ["swaps"],
     ["closing"],

@@ -1,6 +1,7 @@
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 import { stored } from "./stored";
-import { NavigationType, useLocation, useNavigationType, useSearchParams } from "react-router";
+import { NavigationType, useLocation, useNavigate, useNavigationType, useSearchParams } from "react-router";
+import { here } from "../api/base";
 
 export interface Selected {
   kind: "item" | "place" | "free";
@@ -35,7 +36,8 @@ export function useShown(): Shown {
 }
 
 export function ShownProvider({ children }: { children: ReactNode }) {
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
   const [revealed, setRevealed] = useState(0);
   const { key } = useLocation();
   const way = useNavigationType();
@@ -46,18 +48,14 @@ export function ShownProvider({ children }: { children: ReactNode }) {
   const [lit, setLampState] = useState(() => document.documentElement.dataset.lamp !== "off");
 
   const put = useCallback(
-    (name: string, value: string | undefined, replace = true) =>
-      setParams(
-        () => {
-          // Of the address bar, not of the last render: two keys may come between two renders.
-          const next = new URLSearchParams(window.location.search);
-          if (value) next.set(name, value);
-          else next.delete(name);
-          return next;
-        },
-        { replace },
-      ),
-    [setParams],
+    (name: string, value: string | undefined, replace = true) => {
+      // Of the address bar, not of the last render: two keys may come between two renders, or another screen was gone to.
+      const next = new URLSearchParams(window.location.search);
+      if (value) next.set(name, value);
+      else next.delete(name);
+      void navigate({ pathname: here(), search: next.toString() }, { replace });
+    },
+    [navigate],
   );
   const select = useCallback(
     (s: Selected | undefined, reveal = false, along = false) => {

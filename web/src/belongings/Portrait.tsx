@@ -7,7 +7,7 @@ export function Portrait({ item, size, least }: { item: Item; size: number; leas
   const [w, h] = [Math.max(least, item.w * k), Math.max(least, item.h * k)];
   return (
     <svg width={w} height={h} aria-hidden>
-      <Silhouette kind={item.glyph} x={0} y={0} w={w} h={h} outline={item.out || item.status === "wished"} />
+      <Silhouette kind={item.glyph} x={0} y={0} w={w} h={h} outline={item.out || item.status === "wished"} own={item} />
     </svg>
   );
 }

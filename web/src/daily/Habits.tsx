@@ -63,6 +63,22 @@ function Said({ h, round }: { h: Taught; round: Round }) {
           says: l.wall > 0.005 ? squares(l.wall, round.units) : `${fixed(l.litres, 0)} litres`,
         })),
       )}
+      {h.odds && (
+        <p className={`mt-2 mb-0 ${h.odds.lines > h.odds.most ? "text-red" : ""}`}>
+          {h.odds.place}, the place for odds and ends, holds {h.odds.lines} of {h.odds.most} lines.
+        </p>
+      )}
+      {list(
+        "Batteries and what runs on them",
+        h.power.map((p) => ({
+          id: p.battery,
+          name: p.count > 1 ? `${p.count} × ${p.name}` : p.name,
+          says: [p.tools.length === 1 ? "1 tool" : `${p.tools.length} tools`, p.says].filter(Boolean).join("; "),
+        })),
+      )}
+      {h.power.length > 0 && h.bare.length > 0 && (
+        <p className="m-0 text-small text-quiet">On which battery do these run? {h.bare.join(", ")}. Say under “goes with it”.</p>
+      )}
       {list(
         "Three this week: a home, or a kind",
         h.three.map((l) => ({ id: l.item, name: l.name, says: better(l) || (l.place === "" ? "no home yet" : l.place) })),

@@ -10,7 +10,9 @@ import { Pick } from "../ui/Pick";
 import { printLists } from "../ui/printLists";
 import { Tickbox } from "../ui/Tickbox";
 import { day, metres, seconds, type Units } from "../units";
+import { Guards } from "./Guards";
 import { Habits } from "./Habits";
+import { Lies } from "./Lies";
 import { Kits } from "./Kits";
 import { forget, useWaiting } from "./press";
 import { all, pieces } from "./words";
@@ -27,6 +29,7 @@ export default function Out({ round, revision }: { round: Round; revision: numbe
       <Waiting />
       <div className={phone ? "" : "grid grid-cols-[minmax(0,1fr)_minmax(0,27rem)] gap-8"}>
         <div>
+          <Guards round={round} revision={revision} />
           {out && out.length === 0 && (
             <Empty title="Everything is in its home">
               What you take with the button on its sheet, or with Shift Enter in the find field, stands here until it is back. So does what
@@ -35,12 +38,12 @@ export default function Out({ round, revision }: { round: Round; revision: numbe
           )}
           {taken.length > 0 && (
             <Part title={taken.length === 1 ? "One thing is out" : `${taken.length} are out`}>
-              <List out={taken} back="put-back" verb="Put back" />
+              <List out={taken} back="put-back" verb="Put back" round={round} revision={revision} />
             </Part>
           )}
           {lent.length > 0 && (
             <Part title={lent.length === 1 ? "One is lent" : `${lent.length} are lent`}>
-              <List out={lent} back="returned" verb="It came back" />
+              <List out={lent} back="returned" verb="It came back" round={round} revision={revision} />
             </Part>
           )}
           {round.items.length > 0 && <Together round={round} revision={revision} />}
@@ -57,14 +60,27 @@ export default function Out({ round, revision }: { round: Round; revision: numbe
 /** since is when something left, in words. */
 const since = (o: OutNow) => (o.days === 0 ? "since today" : o.days === 1 ? "since yesterday" : `for ${o.days} days`);
 
-function List({ out, back, verb }: { out: readonly OutNow[]; back: "put-back" | "returned"; verb: string }) {
+function List({
+  out,
+  back,
+  verb,
+  round,
+  revision,
+}: {
+  out: readonly OutNow[];
+  back: "put-back" | "returned";
+  verb: string;
+  round: Round;
+  revision: number;
+}) {
   const tap = useTap();
+  const [asked, setAsked] = useState<number>();
   const { select } = useShown();
   return (
     <>
       <ul className="m-0 list-none p-0">
         {out.map((o) => (
-          <li key={o.id} className="flex items-baseline gap-3 border-b border-line py-1 thumb:py-2">
+          <li key={o.id} className="flex flex-wrap items-baseline gap-x-3 border-b border-line py-1 thumb:py-2">
             <button
               className="min-w-0 flex-1 text-left hover:text-blue"
               onClick={() => o.item && select({ kind: "item", id: o.item }, true)}
@@ -81,6 +97,8 @@ function List({ out, back, verb }: { out: readonly OutNow[]; back: "put-back" | 
             <Button onClick={() => void tap({ what: back, items: all([o]), to: back === "returned" ? o.to : undefined }, `${o.name} back`)}>
               {verb}
             </Button>
+            {back === "put-back" && <Button onClick={() => setAsked(asked === o.id ? undefined : o.id)}>It is at …</Button>}
+            {asked !== undefined && asked === o.id && <Lies out={o} round={round} revision={revision} onDone={() => setAsked(undefined)} />}
           </li>
         ))}
       </ul>

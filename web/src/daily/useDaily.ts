@@ -13,6 +13,9 @@ export function useTap() {
 /** useOut is what is out of its home. */
 export const useOut = () => useQuery({ queryKey: keys.out, queryFn: async () => unwrap(await api.GET("/api/v1/out")) }).data;
 
+/** useGuards is what protects people, where it is not as it should be. */
+export const useGuards = () => useQuery({ queryKey: keys.guards, queryFn: async () => unwrap(await api.GET("/api/v1/guards")) }).data;
+
 /** useClosing is the round in the evening. */
 export const useClosing = (revision: number) =>
   useQuery({

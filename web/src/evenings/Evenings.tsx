@@ -16,7 +16,7 @@ import { TypedIn } from "../ui/TypedIn";
 import { distance, fixed, seconds, type Units } from "../units";
 import { Film } from "./Film";
 import { Pile } from "./Pile";
-import { Spot } from "./Spot";
+import { goalOf, Spot } from "../stage/Spot";
 import { useBestUse, useChangeTarget, useDropTarget, useEvenings, useLeaveThing, useTargets, useTickStep } from "./useEvenings";
 
 /** minutes as people say them. */
@@ -370,7 +370,7 @@ function One({
       {exact !== "" && <p className="m-0">{exact}</p>}
       {step.caution && <p className="m-0 text-red">{step.caution}</p>}
       <div className="my-2">
-        <Spot round={round} step={step} />
+        <Spot round={round} id={step.to?.place ?? step.what ?? ""} marks={goalOf(round, step)} />
       </div>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <Button kind="main" disabled={busy} onClick={onDone}>

@@ -10,6 +10,7 @@ import { Button } from "../ui/Button";
 import { Do, Menu } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
 import { fixed, squares } from "../units";
+import { Timer } from "./Timer";
 
 type Decision = "keep" | "elsewhere" | "sell" | "give" | "burn" | "tip" | "friend" | "decide";
 
@@ -59,6 +60,7 @@ export function Pile({ round, revision }: { round: Round; revision: number }) {
           setPast([]);
         }}
       />
+      <Timer done={past.length} />
       {thing ? (
         <div className="mt-2 border border-ink bg-sheet p-3" data-testid="pile">
           <span className="text-small text-quiet">

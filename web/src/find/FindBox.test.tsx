@@ -1,7 +1,7 @@
 import { act } from "react";
 import { afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import type { Found } from "../api/client";
-import { press, settle, show, type } from "../testing";
+import { press, round, settle, show, type } from "../testing";
 import { FindBox } from "./FindBox";
 
 /** none of it is out, and nothing goes with it. */
@@ -55,7 +55,7 @@ afterEach(() => vi.unstubAllGlobals());
 describe("the find box", () => {
   it("answers while one types, with address and place in words", async () => {
     const asked = answering(hits);
-    const box = await show(<FindBox revision={3} onChoose={vi.fn()} />);
+    const box = await show(<FindBox round={round({})} revision={3} onChoose={vi.fn()} />);
     const input = box.querySelector("input") as HTMLInputElement;
     input.focus();
     await settle();
@@ -70,7 +70,7 @@ describe("the find box", () => {
   it("goes down with the arrow and chooses with Enter", async () => {
     answering(hits);
     const chosen = vi.fn();
-    const box = await show(<FindBox revision={3} onChoose={chosen} />);
+    const box = await show(<FindBox round={round({})} revision={3} onChoose={chosen} />);
     const input = box.querySelector("input") as HTMLInputElement;
     input.focus();
     await settle();
@@ -92,7 +92,7 @@ describe("the find box", () => {
       }),
     );
     const chosen = vi.fn();
-    const box = await show(<FindBox revision={3} onChoose={chosen} />);
+    const box = await show(<FindBox round={round({})} revision={3} onChoose={chosen} />);
     const input = box.querySelector("input") as HTMLInputElement;
     input.focus();
     await settle();
@@ -110,7 +110,7 @@ describe("the find box", () => {
   });
   it("says so when nothing is called that", async () => {
     answering([]);
-    const box = await show(<FindBox revision={3} onChoose={vi.fn()} />);
+    const box = await show(<FindBox round={round({})} revision={3} onChoose={vi.fn()} />);
     const input = box.querySelector("input") as HTMLInputElement;
     input.focus();
     await settle();
@@ -119,7 +119,7 @@ describe("the find box", () => {
   });
   it("takes no stroke of the key that leads to it", async () => {
     answering(hits);
-    const box = await show(<FindBox revision={3} onChoose={vi.fn()} />);
+    const box = await show(<FindBox round={round({})} revision={3} onChoose={vi.fn()} />);
     const input = box.querySelector("input") as HTMLInputElement;
     await type(input, "/saw");
     expect(input.value).toBe("saw");

@@ -1,5 +1,5 @@
 import { forwardRef, Suspense, useEffect, useId, useState } from "react";
-import type { Found } from "../api/client";
+import type { Found, Round } from "../api/client";
 import { later } from "../app/later";
 import { useQueryClient } from "@tanstack/react-query";
 import { useFound } from "./useFound";
@@ -8,12 +8,13 @@ import { useFound } from "./useFound";
 const [Hits, fetchHits] = later(() => import("./Hits"));
 
 interface Props {
+  round: Round;
   revision: number;
   onChoose: (f: Found) => void;
 }
 
 /** FindBox answers while one types: what it is, its address, and the wall in words. */
-export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ revision, onChoose }, input) {
+export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ round, revision, onChoose }, input) {
   const [q, setQ] = useState("");
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
@@ -55,7 +56,7 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
     setOpen(false);
   }, [awaited, q, late, found.data, onChoose]);
   return (
-    <div className="relative w-60 shrink-0">
+    <div className="relative w-60 shrink-0 max-md:w-full">
       <input
         ref={input}
         role="combobox"
@@ -109,11 +110,20 @@ export const FindBox = forwardRef<HTMLInputElement, Props>(function FindBox({ re
         role="listbox"
         aria-label="Found"
         hidden={!shown}
-        className="absolute top-full right-0 z-40 m-0 mt-1 max-h-110 w-105 list-none overflow-y-auto border border-ink bg-sheet p-0 shadow-[4px_4px_0_var(--line)]"
+        className="absolute top-full right-0 z-40 m-0 mt-1 max-h-110 w-105 list-none max-md:left-0 max-md:w-auto overflow-y-auto border border-ink bg-sheet p-0 shadow-[4px_4px_0_var(--line)]"
       >
         {shown && (
           <Suspense>
-            <Hits hits={hits} chosen={chosen} none={found.isSuccess} list={list} onTake={take} onPress={press} onPoint={setAt} />
+            <Hits
+              hits={hits}
+              round={round}
+              chosen={chosen}
+              none={found.isSuccess}
+              list={list}
+              onTake={take}
+              onPress={press}
+              onPoint={setAt}
+            />
           </Suspense>
         )}
       </ul>

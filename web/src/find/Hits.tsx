@@ -1,9 +1,11 @@
 import { Thumb } from "../photo/Thumb";
-import type { Found } from "../api/client";
+import { pictured, Spot } from "../stage/Spot";
+import type { Found, Round } from "../api/client";
 
 /** Hits are the answers of the find field: what it is, its address, who has it, what goes with it. */
 export default function Hits({
   hits,
+  round,
   chosen,
   none,
   list,
@@ -12,6 +14,7 @@ export default function Hits({
   onPoint,
 }: {
   hits: readonly Found[];
+  round: Round;
   chosen: number;
   /** an answer has come, also when it is that there is nothing */
   none: boolean;
@@ -41,7 +44,7 @@ export default function Hits({
             else onTake(h);
           }}
           onMouseEnter={() => onPoint(i)}
-          className={`flex cursor-pointer items-baseline justify-between gap-3 px-3 py-1.5 ${i === chosen ? "bg-blue-wash" : ""}`}
+          className={`flex cursor-pointer flex-wrap items-baseline justify-between gap-x-3 px-3 py-1.5 ${i === chosen ? "bg-blue-wash" : ""}`}
         >
           {h.photo && <Thumb name={h.photo} of={h.name} className="h-9 w-9 shrink-0 self-center" />}
           <span className="min-w-0 flex-1">
@@ -78,8 +81,19 @@ export default function Hits({
               </span>
             )}
           </span>
+          {i === chosen && h.address !== "" && pictured(round, h.address) && (
+            <span className="block w-full pt-1.5">
+              <Spot round={round} id={h.address} marks={marks(round, h)} max="8.5rem" />
+            </span>
+          )}
         </li>
       ))}
     </>
   );
+}
+
+/** marks are where on the wall the pieces of what was found are seen. */
+function marks(round: Round, h: Found) {
+  const item = h.kind === "item" ? round.items.find((i) => i.id === h.id && i.place === h.address && !i.hidden) : undefined;
+  return item?.pieces ?? [];
 }

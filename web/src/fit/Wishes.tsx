@@ -8,6 +8,7 @@ import { Range } from "../ui/Range";
 export const wishes: { name: keyof WishCosts; says: string; imperial?: string }[] = [
   { name: "together", says: "a family in one case more" },
   { name: "dust", says: "dust gets at what should keep clean" },
+  { name: "power", says: "a charger where no outlet is near" },
   { name: "show", says: "liked things hidden behind doors" },
   { name: "moving", says: "a thing changes its home" },
   { name: "reserve", says: "a tenth of a place's growth room" },

@@ -1,8 +1,9 @@
 import { at } from "../api/base";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { useSearchParams } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { listen } from "../app/listen";
+import { here } from "../api/base";
 import { api, keys, unwrap, type WishCosts, type Run } from "../api/client";
 import { sayReason } from "../reason";
 
@@ -21,7 +22,8 @@ export interface Question {
 
 /** useFit starts a search, follows its stream and holds the plan until it is accepted or discarded. */
 export function useFit(revision: number, wanted: boolean) {
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
   const named = params.get("run") ?? undefined;
   const [run, setRun] = useState<Run>();
   // Plans that are done and not thrown away, newest last: what is compared.
@@ -34,14 +36,13 @@ export function useFit(revision: number, wanted: boolean) {
   const show = useCallback(
     (next: Run | undefined) => {
       setRun(next);
-      setParams(() => {
-        const now = new URLSearchParams(window.location.search);
-        if (next) now.set("run", next.id);
-        else now.delete("run");
-        return now;
-      });
+      // The screen may have been left since this was drawn: the address as it is, not as it was.
+      const now = new URLSearchParams(window.location.search);
+      if (next) now.set("run", next.id);
+      else now.delete("run");
+      void navigate({ pathname: here(), search: now.toString() });
     },
-    [setParams],
+    [navigate],
   );
   const last = useRef<string | undefined>(undefined);
   useEffect(() => {

@@ -1,3 +1,7 @@
+import { Link } from "react-router";
+import { Mind } from "../supply/Mind";
+import { Circuits } from "../supply/Circuits";
+import { useSupply } from "../supply/useSupply";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
@@ -65,6 +69,10 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
   const judging = task === "judge" || task === "flow";
   const judged = useJudged(mode, revision, judging);
   const legs = task === "flow" ? (judged?.flows[job]?.legs.map((l) => l.path) ?? []) : [];
+  const supplied = useSupply("", mode, revision, [0, 0], task === "supply").data;
+  const leads =
+    task === "supply" && supplied ? supplied.plugs.map((p) => ({ path: p.path, bad: p.crossing > 0 || p.need > p.have + 50 })) : none;
+  const lux = task === "supply" && supplied ? supplied.lit : noLight;
   const shape = layout?.shapes.find((s) => s.id === chosen);
   const station = stations?.find((s) => s.id === chosen);
   const ways = useTakes(station, mode, "", revision).data?.ways;
@@ -109,6 +117,22 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
         {task === "flow" && (
           <Flow judged={judged} round={round} stations={stations ?? []} revision={revision} shown={job} onShow={setJob} />
         )}
+        {task === "supply" && (
+          <div className="round-scroll min-h-0 flex-1 overflow-y-auto" data-testid="floor-supply">
+            {supplied ? (
+              <>
+                <Mind room={supplied} onChoose={setChosen} />
+                <Circuits room={supplied} />
+                <p className="m-0 mt-2 text-small text-quiet">
+                  Blue: cords that get there. Red: too short, or across a way. Under a name: lux in the evening, red where it is too dark.
+                  More of it on <Link to="/supply">Supply</Link>.
+                </p>
+              </>
+            ) : (
+              <p className="m-0 text-quiet">Working out what the room gives …</p>
+            )}
+          </div>
+        )}
         {task === "judge" && <Judge judged={judged} units={round.units} />}
         {task === "stations" && (
           <ul className="round-scroll m-0 min-h-0 flex-1 list-none overflow-y-auto p-0" aria-label="Stations listed">
@@ -150,6 +174,8 @@ export function Floor({ round, revision }: { round: Round; revision: number }) {
               chosen={chosen}
               ways={station?.feed ? (ways ?? []) : []}
               legs={legs}
+              leads={leads}
+              lux={lux}
               proposed={task === "arrange" ? proposed : undefined}
               played={task === "change" ? played : undefined}
               onChoose={setChosen}
@@ -214,7 +240,10 @@ function Trial({ trial }: { trial: Tried }) {
   );
 }
 
-type Task = "stations" | "change" | "arrange" | "flow" | "judge";
+type Task = "stations" | "change" | "arrange" | "flow" | "judge" | "supply";
+
+const none: { path: number[][]; bad: boolean }[] = [];
+const noLight: { station: string; evening: number; wants: number }[] = [];
 
 const tasks = [
   { value: "stations", name: "Stations" },
@@ -222,6 +251,7 @@ const tasks = [
   { value: "arrange", name: "Arrange" },
   { value: "flow", name: "Flow" },
   { value: "judge", name: "Judge" },
+  { value: "supply", name: "Supply" },
 ] as const;
 
 const moves = [

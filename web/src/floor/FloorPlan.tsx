@@ -25,6 +25,10 @@ interface Props {
   ways: readonly (readonly (readonly number[])[])[];
   /** ways of the material of a job */
   legs: readonly (readonly (readonly number[])[])[];
+  /** cords, each with whether it is too short or crosses a way */
+  leads: readonly { path: readonly (readonly number[])[]; bad: boolean }[];
+  /** light where one works, lx */
+  lux: readonly { station: string; evening: number; wants: number }[];
   /** an arrangement that is proposed, drawn over how it stands */
   proposed: Arrangement | undefined;
   /** a moment of a change-over */
@@ -80,7 +84,7 @@ async function tryOut(mode: string, h: Held): Promise<Tried> {
  * FloorPlan is the floor to scale with what stands there, darker the higher it is. As it stands stations are dragged, in a mode
  * whatever rolls or folds; by keys they are moved by arrows and turned by r.
  */
-export function FloorPlan({ round, layout, stations, chosen, ways, legs, proposed, played, onChoose, onMove, onTrial }: Props) {
+export function FloorPlan({ round, layout, stations, chosen, ways, legs, leads, lux, proposed, played, onChoose, onMove, onTrial }: Props) {
   const [ref, box] = useBox<HTMLDivElement>();
   const [held, setHeld] = useState<Held>();
   const grip = useRef<{ id: string; dx: number; dy: number; x: number; y: number; moved: boolean } | undefined>(undefined);
@@ -282,6 +286,42 @@ export function FloorPlan({ round, layout, stations, chosen, ways, legs, propose
             </g>
           );
         })}
+        {lux.map((l) => {
+          const s = layout.shapes.find((x) => x.id === l.station);
+          if (!s) return null;
+          const [x, y] = at([s.x + s.w / 2, s.y + s.d / 2]);
+          return (
+            <text
+              key={`lux-${l.station}`}
+              x={x}
+              y={y + 13}
+              textAnchor="middle"
+              dominantBaseline="central"
+              fontSize={11.5}
+              fontWeight={600}
+              fill={l.evening < l.wants ? "var(--red)" : "var(--ink)"}
+              stroke="var(--sheet)"
+              strokeWidth={2.5}
+              paintOrder="stroke"
+              pointerEvents="none"
+            >
+              {Math.round(l.evening)} lx
+            </text>
+          );
+        })}
+        {leads.map((l, i) => (
+          <polyline
+            key={`lead-${i}`}
+            points={points(l.path)}
+            data-lead={i}
+            fill="none"
+            stroke={l.bad ? "var(--red)" : "var(--blue)"}
+            strokeWidth={2.2}
+            strokeDasharray={l.bad ? "7 4" : undefined}
+            strokeLinejoin="round"
+            pointerEvents="none"
+          />
+        ))}
         {legs.map((path, i) => (
           <polyline
             key={i}

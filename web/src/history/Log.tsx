@@ -18,6 +18,7 @@ const kinds: { value: string; name: string }[] = [
   { value: "put-back", name: "put back" },
   { value: "lent", name: "lent" },
   { value: "returned", name: "returned" },
+  { value: "laid", name: "laid down" },
   { value: "moved", name: "moved" },
   { value: "seen", name: "seen" },
   { value: "missed", name: "missing" },

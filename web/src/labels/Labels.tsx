@@ -11,6 +11,7 @@ import { Empty } from "../ui/Empty";
 import { Labelled } from "../ui/Labelled";
 import { Pick } from "../ui/Pick";
 import { Tickbox } from "../ui/Tickbox";
+import { OneByOne } from "./OneByOne";
 import { TypedIn } from "../ui/TypedIn";
 import { distance, fixed, typedLength } from "../units";
 
@@ -68,6 +69,15 @@ export default function Labels({ round, revision }: { round: Round; revision: nu
     queryFn: async () => unwrap(await api.GET("/api/v1/labels", { params: { query: { items, stock: Math.max(0, stock) } } })),
     placeholderData: (before) => before,
   }).data;
+  const loop = /^https?:\/\/(127\.|localhost|\[::1\])/.test(base);
+  // Under which address phones find the shop is asked only where the one that is typed is none.
+  const reached =
+    useQuery({
+      queryKey: keys.devices,
+      queryFn: async () => unwrap(await api.GET("/api/v1/devices")),
+      staleTime: 60_000,
+      enabled: loop,
+    }).data?.addresses ?? [];
   const printed = useMutation({
     mutationFn: async (only: string[]) => unwrap(await api.POST("/api/v1/labels/printed", { body: { only } })),
     onSuccess: () => {
@@ -106,7 +116,6 @@ export default function Labels({ round, revision }: { round: Round; revision: nu
   const each = stock < 0 ? own.cols * own.rows : (data.stocks[stock]?.cols ?? 1) * (data.stocks[stock]?.rows ?? 1);
   const pages = Math.max(1, Math.ceil((wanted.length + start - 1) / Math.max(1, each)));
   const shown = Math.min(page, pages);
-  const loop = /^https?:\/\/(127\.|localhost|\[::1\])/.test(base);
   const number = (text: string) => Number(text.replace(",", "."));
   return (
     <div className="round-scroll h-full overflow-y-auto px-4 py-3 text-body" tabIndex={0} role="region" aria-label="Labels">
@@ -176,9 +185,16 @@ export default function Labels({ round, revision }: { round: Round; revision: nu
                   <TypedIn key={base} value={base} onDone={setBase} onTyped={() => undefined} className="w-full border-b border-line" />
                 </Labelled>
                 {loop && (
-                  <p className="m-0 text-small text-red">
-                    This address works on this machine alone. Type the one phones use; codes keep what is printed in them.
-                  </p>
+                  <>
+                    <p className="m-0 text-small text-red">
+                      This address works on this machine alone. Type the one phones use; codes keep what is printed in them.
+                    </p>
+                    {reached.map((a) => (
+                      <Button key={a} onClick={() => setBase(a)}>
+                        Use {a}
+                      </Button>
+                    ))}
+                  </>
                 )}
               </>
             )}
@@ -197,6 +213,7 @@ export default function Labels({ round, revision }: { round: Round; revision: nu
             </Button>
           </p>
           <p className="mt-1 text-small text-quiet">Print at actual size, not fitted to the page.</p>
+          <OneByOne only={wanted.map(keyOf)} codes={codes} base={codes ? base : ""} />
         </div>
         {!phone && (
           <figure className="m-0">

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { LookRound, LookStop, Round } from "../api/client";
 import { usePhone } from "../app/usePhone";
+import { useSet } from "../belongings/useList";
 import { Thumb } from "../photo/Thumb";
 import { Inside } from "../places/Inside";
 import { Part } from "../sheet/Sheet";
@@ -37,14 +38,14 @@ export default function Look({ round, revision }: { round: Round; revision: numb
       ) : look.look && look.look.ended === "" ? (
         <Going look={look} round={round} revision={revision} />
       ) : (
-        <Begin look={look} round={round} />
+        <Begin look={look} round={round} revision={revision} />
       )}
     </div>
   );
 }
 
 /** Begin is where a look starts, and what came of the last one. */
-function Begin({ look, round }: { look: LookRound; round: Round }) {
+function Begin({ look, round, revision }: { look: LookRound; round: Round; revision: number }) {
   const [scope, setScope] = useState("");
   const begin = useBegin();
   if (round.items.every((i) => i.place === ""))
@@ -72,7 +73,7 @@ function Begin({ look, round }: { look: LookRound; round: Round }) {
       </Part>
       {look.look && look.look.ended !== "" && (
         <Part title={`The last time, ${day(look.look.ended.slice(0, 10))}`}>
-          <Outcome look={look} />
+          <Outcome look={look} round={round} revision={revision} />
         </Part>
       )}
     </>
@@ -80,7 +81,7 @@ function Begin({ look, round }: { look: LookRound; round: Round }) {
 }
 
 /** Outcome is what came of a look. */
-function Outcome({ look }: { look: LookRound }) {
+function Outcome({ look, round, revision }: { look: LookRound; round: Round; revision: number }) {
   const o = look.outcome;
   const fine = o.missing.length + o.strayed.length + o.unknown.length + o.counted.length === 0;
   return (
@@ -109,7 +110,8 @@ function Outcome({ look }: { look: LookRound }) {
       ))}
       {o.counted.map((t) => (
         <p key={t.item + t.place} className="m-0 border-b border-line py-1">
-          <b>{t.name}</b>: {t.found} in {t.place}, {t.said} on the list
+          <b>{t.name}</b>: {t.found} in {t.place}, {t.said} on the list{" "}
+          <TakeOver item={t.item} change={t.found - t.said} round={round} revision={revision} />
         </p>
       ))}
       {o.unknown.map((t) => (
@@ -118,6 +120,21 @@ function Outcome({ look }: { look: LookRound }) {
         </p>
       ))}
     </div>
+  );
+}
+
+/** TakeOver has the list say what was counted. */
+function TakeOver({ item, change, round, revision }: { item: string; change: number; round: Round; revision: number }) {
+  const set = useSet();
+  const now = round.items.find((i) => i.id === item)?.count;
+  if (now === undefined || now + change < 1) return null;
+  return (
+    <Button
+      disabled={set.isPending || set.isSuccess}
+      onClick={() => set.mutate({ base: revision, ids: [item], field: "count", text: String(now + change) })}
+    >
+      {set.isSuccess ? "Taken over" : `There are ${now + change} then`}
+    </Button>
   );
 }
 

@@ -33,6 +33,7 @@ export function PlacePage({ id, round, revision, onClose }: { id: string; round:
         <p className="m-0 text-small text-quiet">
           {page.where.startsWith(`${page.name}, `) ? page.where.slice(page.name.length + 2) : page.where}
         </p>
+        {page.caution !== "" && <p className="m-0 mt-1 font-semibold text-red first-letter:uppercase">{page.caution}.</p>}
         <ul className="m-0 mt-2 list-none p-0">
           {page.things.map((t) => {
             const n = Math.min(t.n, away(t.item));

@@ -1,9 +1,10 @@
 import { useState } from "react";
-import type { Opened, Place, Round } from "../api/client";
+import { useMutation } from "@tanstack/react-query";
+import { api, onto, unwrap, type Opened, type Place, type Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Part } from "../sheet/Sheet";
 import { Pick } from "../ui/Pick";
-import { weight, typedLength } from "../units";
+import { percent, weight, typedLength } from "../units";
 import { Plan } from "./Plan";
 import { useMovePlace } from "./useMovePlace";
 import { useLayout, useRemovePlace, useSetPlace } from "./usePlaces";
@@ -11,7 +12,7 @@ import { Ask } from "../ui/Ask";
 import { Button } from "../ui/Button";
 import { More } from "../ui/More";
 import { Tickbox } from "../ui/Tickbox";
-import { useDone } from "../app/shop";
+import { useChange, useDone } from "../app/shop";
 import { TypedIn } from "../ui/TypedIn";
 
 /** Inside shows a place from the side that shows what is in it, with what is to be said of it. */
@@ -27,6 +28,7 @@ export function Inside({ place, round, revision }: { place: Place; round: Round;
         width={256}
         height={190}
         onPick={(id) => select({ kind: "item", id })}
+        own={(id) => round.items.find((i) => i.id === id)}
         label={place.name || place.id}
       />
       <ul className="m-0 mt-1 list-none p-0 text-small" aria-label="Notes on it">
@@ -234,6 +236,63 @@ function Labelled({ place: p, revision }: { place: Place; revision: number }) {
     >
       a label outside says what is in it
     </Tickbox>
+  );
+}
+
+/** Closely packs a place by the outlines of its things. */
+export function Closely({ place: p, revision }: { place: Place; revision: number }) {
+  const set = useSetPlace();
+  const look = useMutation({
+    mutationFn: async () => unwrap(await api.POST("/api/v1/places/{id}/closely", { params: { path: { id: p.id } }, body: {} })),
+  });
+  const lay = useChange(
+    async (base: number) =>
+      unwrap(await api.PUT("/api/v1/places/{id}/closely", { params: { path: { id: p.id } }, headers: onto(base), body: {} })),
+    () => "They hang or lie so now.",
+  );
+  const r = look.data;
+  return (
+    <Part title="By their outlines">
+      <Tickbox
+        on={p.dense}
+        disabled={set.isPending}
+        onChange={(on) => set.mutate({ base: revision, id: p.id, field: "dense", text: on ? "yes" : "no" })}
+      >
+        things may reach into each other&apos;s boxes here
+      </Tickbox>
+      <p className="m-0 mt-1">
+        <Button disabled={look.isPending} onClick={() => look.mutate()}>
+          {look.isPending ? "Laying them …" : "How many go in so?"}
+        </Button>
+      </p>
+      {look.error && (
+        <p className="m-0 text-red" role="alert">
+          {look.error.message}
+        </p>
+      )}
+      {r && (
+        <div data-testid="closely">
+          <p className="m-0">
+            {r.after} instead of {r.before}, {percent(r.filled)} of it filled instead of {percent(r.was)}
+            {r.moved > 0 && `; ${r.moved} move`}.
+          </p>
+          {r.added.length > 0 && <p className="m-0 text-small text-quiet">New in it: {r.added.join(", ")}.</p>}
+          {r.unknown.length > 0 && (
+            <p className="m-0 text-small text-quiet">
+              {r.unknown.length === 1 ? "One counts" : `${r.unknown.length} count`} with the box round it: photograph it on a sheet for its
+              outline.
+            </p>
+          )}
+          {(r.added.length > 0 || r.moved > 0) && (
+            <p className="m-0 mt-1">
+              <Button kind="main" disabled={lay.isPending} onClick={() => lay.mutate(revision, { onSuccess: () => look.reset() })}>
+                Lay them so
+              </Button>
+            </p>
+          )}
+        </div>
+      )}
+    </Part>
   );
 }
 

@@ -402,7 +402,7 @@ function Made({ design: d, round, units, onPick }: { design: Designed; round: Ro
 }
 
 /** Spot says where a spot is. */
-function Spot({ spot: s, round, units }: { spot: Whereabout; round: Round; units: Units }) {
+export function Spot({ spot: s, round, units }: { spot: Whereabout; round: Round; units: Units }) {
   const left = `${length(s.x, units)} from the left`;
   if (s.on)
     return (

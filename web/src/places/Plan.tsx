@@ -1,5 +1,5 @@
 import type { Layout } from "../api/client";
-import { Silhouette } from "../stage/Silhouette";
+import { Silhouette, type Own } from "../stage/Silhouette";
 import { length, type Units } from "../units";
 
 interface PlanProps {
@@ -11,13 +11,15 @@ interface PlanProps {
   /** thing to make out */
   chosen?: string;
   onPick?: (item: string) => void;
+  /** true shape of a thing, where it is known */
+  own?: (item: string) => Own | undefined;
   label: string;
 }
 
 const margin = 26; // px round the drawing, for its dimension lines
 
 /** Plan draws a place to scale with its dimension lines: what hangs, stands or lies in it, and what it hangs from. */
-export function Plan({ layout, units, width, height, chosen, onPick, label }: PlanProps) {
+export function Plan({ layout, units, width, height, chosen, onPick, own, label }: PlanProps) {
   const low = Math.min(0, ...layout.shapes.map((s) => s.x));
   const right = Math.max(layout.w, ...layout.shapes.map((s) => s.x + s.w));
   const k = Math.min((width - 2 * margin) / Math.max(1, right - low), (height - margin - 8) / Math.max(1, layout.h));
@@ -50,7 +52,7 @@ export function Plan({ layout, units, width, height, chosen, onPick, label }: Pl
                   onClick={() => onPick?.(s.item)}
                 >
                   <title>{s.name}</title>
-                  <Silhouette kind={s.glyph} x={box.x} y={box.y} w={box.width} h={box.height} />
+                  <Silhouette kind={s.glyph} x={box.x} y={box.y} w={box.width} h={box.height} own={own?.(s.item)} />
                   <rect {...box} fill="transparent" stroke={chosen === s.item ? "var(--blue)" : "none"} strokeWidth={2} />
                 </g>
               );

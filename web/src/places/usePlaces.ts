@@ -55,6 +55,20 @@ function useShopChange<V, R>(change: (v: V) => Promise<R>) {
   });
 }
 
+/** spotAt is where something is put, of a spot that was found. */
+export const spotAt = (s: Whereabout) => ({
+  area: s.area,
+  ...(s.on
+    ? { on: s.on, x: s.x, y: s.y, z: s.z }
+    : s.station
+      ? { station: s.station, x: s.x }
+      : s.ceiling
+        ? { ceiling: s.ceiling, z: s.z }
+        : s.floor
+          ? { floor: s.floor, rot: s.rot }
+          : { wall: s.wall, x: s.x, z: s.z }),
+});
+
 export function useInstall() {
   return useShopChange(async (v: { base: number; wish: Wish; kind: string; spot: Whereabout }) =>
     unwrap(
@@ -63,18 +77,7 @@ export function useInstall() {
         body: {
           ...sent(v.wish),
           kind: v.kind,
-          at: {
-            area: v.spot.area,
-            ...(v.spot.on
-              ? { on: v.spot.on, x: v.spot.x, y: v.spot.y, z: v.spot.z }
-              : v.spot.station
-                ? { station: v.spot.station, x: v.spot.x }
-                : v.spot.ceiling
-                  ? { ceiling: v.spot.ceiling, z: v.spot.z }
-                  : v.spot.floor
-                    ? { floor: v.spot.floor, rot: v.spot.rot }
-                    : { wall: v.spot.wall, x: v.spot.x, z: v.spot.z }),
-          },
+          at: spotAt(v.spot),
         },
       }),
     ),

@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, keys, onto, unwrap, type Item, type Round, type Spot } from "../api/client";
 import { useChange, useGiveBest, useGiveHome, useMakeRoom, useLockHome, useTakeHome } from "../app/shop";
+import { Measure } from "../photo/Measure";
 import { Photos } from "../photo/Photos";
 import { useSet } from "../belongings/useList";
 import { useUsed, useUses } from "../fit/useWorking";
@@ -50,6 +51,19 @@ export function ItemSheet({ round, revision, item, onPlace }: Props) {
     >
       <div className="mt-2">
         <Photos id={item.id} name={item.name} photos={item.photos} revision={revision} height={64} />
+        <Measure
+          key={`measure ${item.id}`}
+          item={item}
+          revision={revision}
+          units={units}
+          busy={set.isPending}
+          onSize={(w, h) =>
+            set.mutate(
+              { base: revision, ids: [item.id], field: "w", text: w },
+              { onSuccess: (r) => set.mutate({ base: r.id, ids: [item.id], field: "h", text: h }) },
+            )
+          }
+        />
       </div>
       <TakeIt key={`day ${item.id}`} item={item} revision={revision} />
       {why && place && (

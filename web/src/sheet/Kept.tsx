@@ -1,5 +1,6 @@
 import { day, megabytes } from "../units";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { NavLink } from "react-router";
 import { toast } from "sonner";
 import { api, keys, unwrap } from "../api/client";
 import { Part, Row } from "./Sheet";
@@ -39,6 +40,9 @@ export function Kept() {
           Back up now
         </Button>
       )}
+      <NavLink to="/devices" className="block w-fit border-b-2 border-transparent py-1 font-semibold text-blue hover:border-blue">
+        Phones and other devices
+      </NavLink>
       {about.phrase && (
         <form method="post" action="/leave">
           <button className="border-b-2 border-transparent py-1 font-semibold text-blue hover:border-blue">Sign out of this browser</button>

@@ -1,9 +1,10 @@
+import { at } from "../api/base";
 import { useQuery } from "@tanstack/react-query";
 import { api, keys, unwrap, type Place, type Round } from "../api/client";
 import { useShown } from "../app/shown";
 import { Photos } from "../photo/Photos";
 import { InOrder } from "../places/InOrder";
-import { Facts, Inside, Where } from "../places/Inside";
+import { Closely, Facts, Inside, Where } from "../places/Inside";
 import { load, seconds, size, percent } from "../units";
 import { Findings } from "./Findings";
 import { Part, Row, Sheet } from "./Sheet";
@@ -101,7 +102,26 @@ export function PlaceSheet({ round, place: p, revision }: { round: Round; place:
         ))}
       </Part>
       <InOrder key={`order ${p.id}`} place={p} revision={revision} />
+      {here.length > 0 && (
+        <Part title="Outlines, full size">
+          <p className="m-0 flex flex-wrap gap-x-4">
+            {(["shadows", "foam"] as const).map((what) => (
+              <a
+                key={what}
+                className="border-b-2 border-transparent py-1 font-semibold text-blue hover:border-blue"
+                href={at(`/api/v1/print/${what}/drawing.pdf?place=${encodeURIComponent(p.id)}`)}
+                target="_blank"
+                rel="noreferrer"
+              >
+                {what === "foam" ? "Pockets in foam" : "Shadows"}
+              </a>
+            ))}
+          </p>
+          <p className="m-0 text-small text-quiet">Print at 100 %; trace the tool itself where it is otherwise.</p>
+        </Part>
+      )}
       <Facts key={p.id} place={p} round={round} revision={revision} />
+      {p.sides && <Closely key={`closely ${p.id}`} place={p} revision={revision} />}
       <Where key={p.id + String(p.x) + String(p.z)} place={p} round={round} revision={revision} />
     </Sheet>
   );

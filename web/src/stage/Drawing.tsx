@@ -179,6 +179,7 @@ const Contents = memo(
                     tint={tintOf(lens, item)}
                     outline={item.out}
                     chalk={moved?.has(item.id)}
+                    own={item}
                   />
                 </g>
               ))}

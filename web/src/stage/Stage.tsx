@@ -7,6 +7,7 @@ import { Drawing } from "./Drawing";
 import { Figure } from "./Figure";
 import { roundSize } from "./geometry";
 import { lenses } from "./lenses";
+import { Outlets } from "./Outlets";
 import { Landing, Mark, Outline } from "./marks";
 import type { Carried } from "./useDrag";
 import { seeView, setView, useView } from "./view";
@@ -23,6 +24,8 @@ interface StageProps {
   drag?: Carried;
   /** free space, while its lens is on */
   free?: FreeSpace["free"];
+  /** of the shop that is shown */
+  revision: number;
   /** where a place that is being made would go */
   proposed?: Proposed & { bad?: boolean };
   /** a thing, or a place, is taken hold of */
@@ -33,7 +36,7 @@ interface StageProps {
 const kept = mine("kept view");
 
 /** Stage is the round: all walls side by side, true to scale, scrolled sideways. */
-export function Stage({ round, only, moved, drag, free, proposed, onHold, onCarry }: StageProps) {
+export function Stage({ round, revision, only, moved, drag, free, proposed, onHold, onCarry }: StageProps) {
   const { selected, select, lens: lensId, studs } = useShown();
   const scroller = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(480);
@@ -151,6 +154,7 @@ export function Stage({ round, only, moved, drag, free, proposed, onHold, onCarr
             choose={choose}
             choosePlace={choosePlace}
           />
+          {lensId === "supply" && <Outlets round={round} revision={revision} only={only} top={size.top} px={px} />}
           {mark && <Mark round={round} item={mark} top={size.top} px={px} />}
           {proposed && <Outline round={round} proposed={proposed} top={size.top} />}
           {drag?.target && <Landing round={round} drag={drag} top={size.top} />}

@@ -88,6 +88,7 @@ export function Tray({ round, onHold, onPlace }: TrayProps) {
                       y={69 - item.h * k}
                       w={item.w * k}
                       h={item.h * k}
+                      own={item}
                     />
                   ))}
                 </svg>

@@ -5,8 +5,8 @@ export interface Lens {
   id: string;
   key: string;
   name: string;
-  /** what it colours: the things, the places they live in, or the walls behind them */
-  about: "things" | "places" | "walls";
+  /** what it colours: the things, the places they live in, the walls behind them, or the outlets on them */
+  about: "things" | "places" | "walls" | "outlets";
   steps: { label: string; colour: string; holds: (item: Item) => boolean; takes?: (place: Place) => boolean }[];
 }
 
@@ -67,7 +67,24 @@ export const lenses: Lens[] = [
       { label: "empty", colour: "var(--order-0)", holds: none, takes: (p) => p.fill === 0 },
     ],
   },
+  {
+    id: "supply",
+    key: "6",
+    name: "Supply",
+    about: "outlets",
+    steps: [
+      { label: "over 80 % of its breaker, or a cord too short", colour: "var(--order-4)", holds: none },
+      { label: "in use", colour: "var(--order-2)", holds: none },
+      { label: "nothing plugged in", colour: "var(--order-0)", holds: none },
+    ],
+  },
 ];
+
+/** plugged is the step of an outlet by what is plugged into it. */
+export function plugged(o: { machines: readonly string[]; amps: number; rated: number; short: boolean }): number {
+  if (o.short || (o.rated > 0 && o.amps > 0.8 * o.rated + 1e-9)) return 0;
+  return o.machines.length > 0 ? 1 : 2;
+}
 
 /** shade is the colour a lens gives a place. */
 export function shade(lens: Lens | undefined, place: Place): string | undefined {

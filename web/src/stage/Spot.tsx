@@ -1,8 +1,29 @@
 import type { EveningStep, Round } from "../api/client";
 
-/** Spot is the wall something goes to, with what is there filled and where it goes in outline. */
-export function Spot({ round, step }: { round: Round; step: EveningStep }) {
-  const id = step.to?.place ?? step.what ?? "";
+interface Mark {
+  x: number;
+  z: number;
+  w: number;
+  h: number;
+}
+
+/** goalOf is where on the wall an evening puts something, as far as the home says where in the place. */
+export function goalOf(round: Round, step: EveningStep): Mark[] {
+  const at = round.places.find((p) => p.id === step.to?.place);
+  const item = round.items.find((i) => i.id === step.item);
+  // On an upright face the home says where in the place; elsewhere the place is enough.
+  if (!at || at.elevation < 0 || at.closed || !step.to || !item) return [];
+  const x = step.to.x ?? 0;
+  const z = step.to.z ?? 0;
+  return x + item.w <= at.w + 1 && z + item.h <= at.h + 1 ? [{ x: at.x + x, z: at.z + z, w: item.w, h: item.h }] : [];
+}
+
+/** pictured tells whether there is a wall on which something can be shown. */
+export const pictured = (round: Round, id: string): boolean =>
+  round.places.some((p) => (p.id === id || p.host === id) && p.elevation >= 0) || round.things.some((t) => t.id === id && t.elevation >= 0);
+
+/** Spot is the wall with a place or station on it dashed, what is there faint, and marks where in it something is. */
+export function Spot({ round, id, marks, max = "16rem" }: { round: Round; id: string; marks: readonly Mark[]; max?: string }) {
   const place = round.places.find((p) => p.id === id) ?? round.places.find((p) => p.host === id);
   const thing = round.things.find((t) => t.id === id);
   const at = place && place.elevation >= 0 ? place : undefined;
@@ -13,16 +34,13 @@ export function Spot({ round, step }: { round: Round; step: EveningStep }) {
   const things = round.things.filter((t) => t.elevation === (at?.elevation ?? thing?.elevation));
   const y = (z: number, h: number) => top - z - h;
   const goal = at ?? (thing && { x: thing.x, z: thing.z, w: thing.w, h: thing.h });
-  const item = round.items.find((i) => i.id === step.item);
-  // On an upright face the home says where in the place; elsewhere the place is enough.
-  const upright = at && !at.closed && step.to && item && (step.to.x ?? 0) + item.w <= at.w + 1 && (step.to.z ?? 0) + item.h <= at.h + 1;
   return (
     <svg
       viewBox={`-40 -40 ${wall.length + 80} ${top + 80}`}
       className="w-full"
       role="img"
       aria-label={`${wall.title}, ${id}`}
-      style={{ maxHeight: "16rem" }}
+      style={{ maxHeight: max }}
     >
       <polygon
         points={[[0, top], ...wall.profile.map((p) => [p[0] ?? 0, top - (p[1] ?? 0)]), [wall.length, top]]
@@ -60,18 +78,19 @@ export function Spot({ round, step }: { round: Round; step: EveningStep }) {
           strokeDasharray="60 30"
         />
       )}
-      {upright && (
+      {marks.map((m, k) => (
         <rect
-          x={at.x + (step.to?.x ?? 0)}
-          y={y(at.z + (step.to?.z ?? 0), item.h)}
-          width={item.w}
-          height={item.h}
+          key={k}
+          x={m.x}
+          y={y(m.z, m.h)}
+          width={m.w}
+          height={m.h}
           fill="var(--blue)"
           fillOpacity={0.5}
           stroke="var(--blue)"
           strokeWidth={12}
         />
-      )}
+      ))}
     </svg>
   );
 }
