@@ -5,6 +5,7 @@ go 1.26.8
 require (
 	codeberg.org/go-pdf/fpdf v0.12.0
 	git.sr.ht/~sbinet/gg v0.8.0
+	github.com/arran4/golang-ical v0.3.4
 	github.com/bep/imagemeta v1.0.1
 	github.com/chromedp/cdproto v0.159.0
 	github.com/chromedp/chromedp v0.23.0
@@ -22,7 +23,9 @@ require (
 	github.com/stretchr/testify v1.12.1
 	github.com/tealeg/xlsx/v3 v3.3.13
 	github.com/xuri/excelize/v2 v2.11.1
+	golang.org/x/crypto v0.58.0
 	golang.org/x/image v0.47.0
+	golang.org/x/term v0.47.0
 	golang.org/x/text v0.44.0
 	golang.org/x/time v0.16.0
 	gonum.org/v1/gonum v0.17.0
@@ -93,12 +96,11 @@ require (
 	go.uber.org/multierr v1.11.0 // indirect
 	go.yaml.in/yaml/v3 v3.0.5 // indirect
 	golang.org/x/arch v0.24.0 // indirect
-	golang.org/x/crypto v0.58.0 // indirect
 	golang.org/x/exp/typeparams v0.0.0-20231108232855-2478ac86f678 // indirect
 	golang.org/x/mod v0.42.0 // indirect
 	golang.org/x/net v0.62.0 // indirect
 	golang.org/x/sync v0.25.0 // indirect
-	golang.org/x/sys v0.49.0 // indirect
+	golang.org/x/sys v0.50.0 // indirect
 	golang.org/x/tools v0.52.0 // indirect
 	golang.org/x/xerrors v0.0.0-20200804184101-5ec99f83aff1 // indirect
 	google.golang.org/protobuf v1.36.12 // indirect

@@ -138,7 +138,7 @@ func TestEverythingByKeyboardAlone(t *testing.T) {
 	focused := `document.activeElement`
 	tab := func(until string) {
 		t.Helper()
-		for range 60 {
+		for range 150 {
 			p.key("\t")
 			if eval[bool](p, "!!("+until+")") {
 				return

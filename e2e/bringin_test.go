@@ -203,7 +203,7 @@ func TestFillingDownGroupingColumnsAndTheScale(t *testing.T) {
 	p.focus(`input[aria-label="Show only"]`)
 	p.key("now")
 	p.wait(`[...document.querySelectorAll('[aria-expanded]')].some((b) => b.textContent.startsWith('for now'))`)
-	assert.Contains(t, eval[string](p, `document.querySelector('[role=grid]').innerText`), "3 things, 4 pieces")
+	assert.Contains(t, eval[string](p, `document.querySelector('[role=grid]').innerText`), "3 things, 10 pieces")
 	rows := eval[string](p, `document.querySelector('[role=grid]').getAttribute('aria-rowcount')`)
 	eval[bool](p, `([...document.querySelectorAll('[role=grid] [aria-expanded]')][0].click(), true)`)
 	p.wait(`document.querySelector('[role=grid]').getAttribute('aria-rowcount') !== '` + rows + `'`)

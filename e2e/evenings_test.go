@@ -47,6 +47,17 @@ func TestAnEveningOnAPhone(t *testing.T) {
 	assert.NotEmpty(t, p.shop().Settings.Target)
 	p.axe("evenings")
 	p.look("evenings")
+	// The film of the evening plays by itself, halts, and goes back a step.
+	film := `document.querySelector('[data-testid=film] figcaption [aria-live]').textContent`
+	drawn := `document.querySelector('[data-testid=film] svg').innerHTML`
+	before := eval[string](p, drawn)
+	p.button("Play the evening")
+	p.wait(`/^2 of \d+: /.test(` + film + `)`)
+	p.button("Halt")
+	assert.NotEqual(t, before, eval[string](p, drawn), "what has moved is drawn elsewhere")
+	at := eval[string](p, film)
+	p.button("Step back")
+	p.wait(film + ` !== ` + strconv.Quote(at))
 	p.size(390, 844, true)
 	p.wait(`document.querySelector('[data-testid=step] p')`)
 	p.look("tonight on a phone")

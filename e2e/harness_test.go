@@ -10,6 +10,7 @@ import (
 	"log/slog"
 	"net/http/httptest"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"strings"
 	"sync"
@@ -38,6 +39,10 @@ func TestMain(m *testing.M) {
 	}
 	// Without the background-networking flags the browser looks for hosts that are not there.
 	options := []chromedp.ExecAllocatorOption{chromedp.NoSandbox, chromedp.Headless, chromedp.DisableGPU, chromedp.NoFirstRun, chromedp.NoDefaultBrowserCheck, chromedp.UserDataDir(dir), chromedp.WSURLReadTimeout(patience)}
+	// The shell without a browser's own windows takes a good part less of the machine.
+	if shell, err := exec.LookPath("chromium-headless-shell"); err == nil {
+		options = append(options, chromedp.ExecPath(shell), chromedp.Flag("font-render-hinting", "none"))
+	}
 	for _, flag := range []string{"disable-quic", "disable-background-networking", "disable-component-update", "disable-sync", "disable-dev-shm-usage", "hide-scrollbars"} {
 		options = append(options, chromedp.Flag(flag, true))
 	}
@@ -76,7 +81,7 @@ func browser(t *testing.T) context.Context {
 }
 
 // shown holds once a screen is there.
-const shown = `document.querySelector('[data-testid=round], [data-testid=plan], [data-testid=belongings], [data-testid=floor], [data-testid=facts], [data-testid=ticks], [data-testid=begin]') !== null && document.fonts.status === 'loaded'`
+const shown = `document.querySelector('[data-testid=round], [data-testid=plan], [data-testid=belongings], [data-testid=floor], [data-testid=facts], [data-testid=ticks], [data-testid=begin], [data-testid=review]') !== null && document.fonts.status === 'loaded'`
 
 // open starts a server with a demo shop and opens a path of it at 1280 × 800.
 func open(t *testing.T, path string, data []byte, options ...api.Option) *page {
@@ -184,6 +189,14 @@ func (p *page) click(selector string) {
 	p.t.Helper()
 	p.wait(fmt.Sprintf(`document.querySelector(%q)`, selector))
 	x, y := p.middle(selector)
+	for tries := 0; tries < 20; tries++ { // what is still moving would be missed
+		time.Sleep(30 * time.Millisecond)
+		x2, y2 := p.middle(selector)
+		if x2 == x && y2 == y {
+			break
+		}
+		x, y = x2, y2
+	}
 	require.NoError(p.t, chromedp.Do(p.ctx, chromedp.MouseClickXY(x, y)))
 }
 

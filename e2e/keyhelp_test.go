@@ -62,6 +62,7 @@ func TestEveryKeyOfTheHelpDoesWhatItSays(t *testing.T) {
 		"Lens: free":              {letter("3"), lens("Free"), again("3", lens("Free"))},
 		"Lens: load":              {letter("4"), lens("Load"), again("4", lens("Load"))},
 		"Lens: fill":              {letter("5"), lens("Fill"), again("5", lens("Fill"))},
+		"Lens: supply":            {letter("6"), lens("Supply"), again("6", lens("Supply"))},
 		"Show studs":              {letter("s"), studs, again("s", studs)},
 		"Print or save a picture": {letter("p"), dialog("Print or save a picture"), away},
 		"Lamp off (dark)":         {letter("l"), `document.documentElement.dataset.lamp === 'off'`, again("l", `document.documentElement.dataset.lamp === 'off'`)},
@@ -78,7 +79,7 @@ func TestEveryKeyOfTheHelpDoesWhatItSays(t *testing.T) {
 		}},
 		"Switch between the plan and as it stands": {letter("."), `document.querySelector('[aria-label="What the stage shows"] [data-state=on]')?.innerText === 'As it stands'`, nil},
 	}
-	order := []string{"Find a thing or a place", "Find anything: things, walls, screens, commands", "Next wall", "Previous wall", "Lens: order", "Lens: uses", "Lens: free", "Lens: load", "Lens: fill", "Show studs", "Print or save a picture", "Lamp off (dark)", "Keys", "Deselect", "Move what is selected with the arrow keys; Enter puts it down", "Clear the selected thing's home", "Undo", "Redo", "Give the selected thing its best free spot", "Find better homes", "Switch between the plan and as it stands"}
+	order := []string{"Find a thing or a place", "Find anything: things, walls, screens, commands", "Next wall", "Previous wall", "Lens: order", "Lens: uses", "Lens: free", "Lens: load", "Lens: fill", "Lens: supply", "Show studs", "Print or save a picture", "Lamp off (dark)", "Keys", "Deselect", "Move what is selected with the arrow keys; Enter puts it down", "Clear the selected thing's home", "Undo", "Redo", "Give the selected thing its best free spot", "Find better homes", "Switch between the plan and as it stands"}
 	// Of the keys that parts of screens look after themselves there are tests of those parts.
 	parts := map[string]bool{"In the round and in the tray: from thing to thing, or from place to place": true, "In the round: to the place of a thing, and into a place": true, "In the round: to the next wall": true, "In the survey: on to the next number that is missing": true, "In the list: select the row; with Shift and an arrow, several": true, "In the list: fill down": true}
 	p.key("?")

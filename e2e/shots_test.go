@@ -10,6 +10,9 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/api"
+	"hobrak/internal/core/fit"
+	"hobrak/internal/core/review"
+	"hobrak/internal/core/round"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/device"
 )
@@ -35,17 +38,22 @@ func TestShots(t *testing.T) {
 		f.wait(`document.querySelectorAll('[data-chip]').length === 5`)
 		f.shot("floor")
 	})
-	t.Run("change-over", func(t *testing.T) {
-		f := open(t, "/floor", demo.Slipway)
-		f.wait(`document.querySelector('[data-mode=evening]')`)
-		f.button("Change over")
-		f.choose("To", "Skiff in")
-		f.wait(`document.querySelectorAll('[data-testid=change-over] ol li').length > 2`)
-		for _, b := range []string{"Play it on the plan", "Next step", "Next step"} {
-			f.button(b)
-		}
-		f.wait(`document.querySelectorAll('[data-testid=played] polygon').length > 5`)
-		f.shot("change-over")
+	t.Run("review", func(t *testing.T) {
+		f := open(t, "/review", year(t))
+		before, err := shop.Read(demo.Slipway)
+		require.NoError(t, err)
+		now := time.Now().UTC().Truncate(24 * time.Hour)
+		p, err := fit.New(demo.Year(before, now))
+		require.NoError(t, err)
+		was := review.Take(p.Map().Shop, round.Of(p.AsItIs()), nil, "", now.AddDate(-1, 0, 0).Format(time.DateOnly), 0)
+		was.Name = "last autumn"
+		_, err = f.st.KeepSnapshot(t.Context(), was)
+		require.NoError(t, err)
+		f.reload()
+		f.wait(`document.querySelectorAll('[data-testid=asked] li').length === 10`)
+		f.button("Play a thousand months")
+		f.wait(`document.querySelector('[data-testid=month]')?.innerText.includes('fetching')`)
+		f.shot("review")
 	})
 	t.Run("begin", func(t *testing.T) {
 		y := fresh(t, api.WithExamples(api.Example{ID: "slipway", Says: "a boatbuilder's shop, in millimetres", File: demo.Slipway}, api.Example{ID: "pantry", Says: "a shop in a pantry, in feet and inches", File: demo.Pantry}))
@@ -61,14 +69,12 @@ func TestShots(t *testing.T) {
 		f.wait(`document.getElementById('ticks-say').innerText.includes('rasp')`)
 		f.key("pl")
 		f.wait(`document.querySelectorAll('[data-kind]').length < 30`)
-		f.shot("ticks")
 	})
 	t.Run("first", func(t *testing.T) {
 		f := open(t, "/first", demo.Slipway)
 		f.wait(`document.activeElement?.innerText === 'Make the first plan'`)
 		f.key(kb.Enter)
 		f.wait(`document.activeElement?.innerText === 'Take it over'`)
-		f.shot("first")
 	})
 	t.Run("belongings", func(t *testing.T) {
 		b := open(t, "/belongings", demo.Slipway)
@@ -109,7 +115,31 @@ func TestShots(t *testing.T) {
 		l.wait(`document.querySelector('[data-testid=stop]')`)
 		l.button("Missing")
 		l.wait(`document.querySelector('[data-testid=stop]').innerText.includes('missing')`)
-		l.shot("look-phone")
+	})
+	t.Run("supply", func(t *testing.T) {
+		s := opened(t, "/supply", demo.Slipway, `document.querySelector('[data-testid=loads]')`)
+		s.shot("supply")
+	})
+	t.Run("build", func(t *testing.T) {
+		b := opened(t, "/build?unit=K2", demo.Slipway, `document.querySelector('[data-testid=drawing]')?.complete`)
+		b.shot("build")
+		eval[bool](b, `(document.querySelectorAll('[data-testid=build] img')[1].scrollIntoView({ block: 'end' }), true)`)
+		b.wait(`document.querySelectorAll('[data-testid=build] img')[1].complete`)
+		b.shot("drawing")
+	})
+	t.Run("wood", func(t *testing.T) {
+		w := opened(t, "/wood", demo.Slipway, `document.querySelector('[data-testid=wood]')`)
+		w.typed(`input[placeholder^="length"]`, "400x50x14")
+		w.button("Look")
+		w.wait(`document.querySelector('[data-testid=serves] li')`)
+		w.shot("wood")
+		w.button("Cut plan")
+		w.choose("List", "Hull mould")
+		w.wait(`document.querySelectorAll('textarea')[1].value.includes('frames')`)
+		w.button("Work out the cuts")
+		w.wait(`document.querySelector('[data-testid=cuts] svg')`)
+		eval[bool](w, `(document.querySelector('[data-testid=cuts]').scrollIntoView({ block: 'start' }), true)`)
+		w.shot("cut-plan")
 	})
 	t.Run("evenings", func(t *testing.T) {
 		e := open(t, "/round", demo.Slipway)
@@ -128,19 +158,13 @@ func TestShots(t *testing.T) {
 	p.wait(`document.querySelectorAll('[data-testid=round] [data-free]').length === 4`)
 	eval[bool](p, `(document.querySelector('[data-free=A] [data-region]').dispatchEvent(new MouseEvent('click', { bubbles: true })), true)`)
 	p.wait(`document.querySelector('[data-testid=chosen-region]')`)
-	p.shot("free")
+	p.look("free")
 	p.key(kb.Escape)
 	p.key("3")
 	p.wait(`!document.querySelector('[data-free]')`)
 	p.key("]")
 	p.wait(`document.querySelector('[role=slider]').getAttribute('aria-valuenow') > 4500`)
 	p.shot("round")
-
-	p.key("1")
-	p.key("l")
-	p.shot("round-lamp-off")
-	p.key("l")
-	p.key("1")
 
 	p.key("f")
 	p.wait(`document.querySelector('aside h2')?.textContent === 'The plan'`)
