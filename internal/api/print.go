@@ -73,6 +73,11 @@ func (s *Server) print(_ context.Context, in *struct {
 		title += ", belongings"
 		pages = sheet.Belongings(r, on)
 	}
+	if in.What != "shadows" && in.What != "foam" { // those are cut up
+		for i := range pages {
+			pages[i].Emergency(sheet.Emergencies(r))
+		}
+	}
 	if in.Form == "png" && len(pages) != 1 {
 		pages = []sheet.Page{sheet.Stacked(pages)}
 	}

@@ -115,7 +115,7 @@ func (s *Server) setSupply(ctx context.Context, in *struct {
 	Match
 	ID   string `path:"id"`
 	Body struct {
-		// Typed are lengths as typed: cord, lead and hose; empty takes what was said away.
+		// Typed are lengths as typed: cord, lead, hose, arm and the mat; empty takes what was said away.
 		Typed  map[string]string `json:"typed,omitempty"`
 		Outlet *string           `json:"outlet,omitempty" maxLength:"64" doc:"id of the outlet it is plugged into; empty for the nearest"`
 		Amps   *float64          `json:"amps,omitempty" minimum:"0" maximum:"400"`
@@ -136,17 +136,21 @@ func (s *Server) setSupply(ctx context.Context, in *struct {
 			return noStation(in.ID)
 		}
 		for field, text := range in.Body.Typed {
-			to := map[string]*length.Length{"cord": &st.Cord, "lead": &st.Lead, "hose": &st.Hose, "mat_w": &st.Mat[0], "mat_d": &st.Mat[1]}[field]
+			to := map[string]*length.Length{"cord": &st.Cord, "lead": &st.Lead, "hose": &st.Hose, "arm": &st.Arm, "mat_w": &st.Mat[0], "mat_d": &st.Mat[1]}[field]
 			if to == nil {
-				return unreadable(field, text, fmt.Errorf("it has cord, lead, hose, mat_w and mat_d, not %q", field))
+				return unreadable(field, text, fmt.Errorf("it has cord, lead, hose, arm, mat_w and mat_d, not %q", field))
 			}
 			if strings.TrimSpace(text) == "" {
 				*to = 0
 				continue
 			}
 			l, err := length.Parse(text, sh.Settings.Units)
-			if err == nil && (l < 0 || l > 50*length.Metre) {
-				err = fmt.Errorf("%s should be from 0 to %s", l, 50*length.Metre)
+			most := 50 * length.Metre
+			if field == "arm" {
+				most = 10 * length.Metre
+			}
+			if err == nil && (l < 0 || l > most) {
+				err = fmt.Errorf("%s should be from 0 to %s", l, most)
 			}
 			if err != nil {
 				return unreadable(field, text, err)

@@ -314,3 +314,8 @@ var byCount = sync.OnceValue(func() map[int][]candidate {
 	}
 	return out
 })
+
+// Emergency tells whether things of a kind must be had at once: what is there for first aid or against a small fire.
+func Emergency(name string) bool {
+	return name == "first-aid box" || name == "fire extinguisher" || name == "fire blanket"
+}

@@ -109,9 +109,6 @@ func rated(ix *shop.Index, id string) bool {
 	return false
 }
 
-// emergency is what must be had at once, by the names of their kinds.
-var emergency = []string{"fire extinguisher", "fire blanket", "first-aid box"}
-
 // pushes are what a piece is pushed past a blade with.
 var pushes = []string{"push stick", "push block"}
 
@@ -132,7 +129,7 @@ func (w *world) known() {
 			continue
 		}
 		k, ok := kinds.Sure(it.Name)
-		if !ok || !slices.Contains(emergency, k.Kind.Name) && !slices.Contains(pushes, k.Kind.Name) {
+		if !ok || !kinds.Emergency(k.Kind.Name) && !slices.Contains(pushes, k.Kind.Name) {
 			continue
 		}
 		if spot, ok := flow.Spot(w.s, w.ix, w.area, p.ID); ok {
@@ -145,7 +142,7 @@ func (w *world) known() {
 // the leaf of a door.
 func (w *world) helped(t *terrain) {
 	for _, x := range w.aidsAt {
-		if !slices.Contains(emergency, x.kind) {
+		if !kinds.Emergency(x.kind) {
 			continue
 		}
 		it, p, spot := x.item, x.place, x.spot

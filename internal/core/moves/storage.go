@@ -2,6 +2,7 @@ package moves
 
 import (
 	"cmp"
+	"fmt"
 	"reflect"
 	"slices"
 	"strings"
@@ -60,6 +61,26 @@ func unitsOf(s *shop.Shop) (map[string]*unit, []string) {
 	return out, order
 }
 
+// untilQuiet says when nothing may be sawn or drilled because somebody lives beyond a wall; empty when nobody does, or nobody said when.
+func untilQuiet(s *shop.Shop) string {
+	from, to := s.Settings.QuietFrom, s.Settings.QuietTo
+	if from == "" || to == "" {
+		return ""
+	}
+	for i := range s.Areas {
+		for k := range s.Areas[i].Walls {
+			if b := s.Areas[i].Walls[k].Beyond; b != "" {
+				who := "a neighbour lives"
+				if b == "bedroom" {
+					who = "somebody sleeps"
+				}
+				return fmt.Sprintf("no drilling or sawing from %s to %s: %s beyond wall %s", from, to, who, s.Areas[i].Walls[k].ID)
+			}
+		}
+	}
+	return ""
+}
+
 // units finds what is built, shifted and taken down.
 func (w *work) units() {
 	was, orderWas := unitsOf(w.now)
@@ -75,7 +96,11 @@ func (w *work) units() {
 	}
 	bodiesNow, bodiesThen := solid(w.now), solid(w.target)
 	byUnit := map[string]int{}
+	quiet := untilQuiet(w.target)
 	add := func(n node) int {
+		if n.do == Build && quiet != "" {
+			n.caution = strings.TrimPrefix(n.caution+"; "+quiet, "; ")
+		}
 		w.nodes = append(w.nodes, n)
 		byUnit[n.do+" "+n.unit] = len(w.nodes) - 1
 		return len(w.nodes) - 1

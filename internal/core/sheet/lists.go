@@ -6,10 +6,42 @@ import (
 	"slices"
 	"strings"
 
+	"hobrak/internal/core/kinds"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/round"
 	"hobrak/internal/core/weight"
 )
+
+// Emergencies says where what is needed at once lives, and what of it is nowhere.
+func Emergencies(r *round.Round) string {
+	var said []string
+	aid, fire := false, false
+	for i := range r.Items {
+		it := &r.Items[i]
+		k, ok := kinds.Sure(it.Name)
+		if !ok || !kinds.Emergency(k.Kind.Name) || it.Place == "" {
+			continue
+		}
+		if k.Kind.Name == "first-aid box" {
+			aid = true
+		} else {
+			fire = true
+		}
+		said = append(said, it.Name+" in "+it.Place)
+	}
+	if !aid {
+		said = append(said, "no first-aid box has a home")
+	}
+	if !fire {
+		said = append(said, "no fire extinguisher has a home")
+	}
+	return "In an emergency: " + strings.Join(said, " · ")
+}
+
+// Emergency writes a line along the upper edge of a sheet.
+func (p *Page) Emergency(says string) {
+	p.Texts = append(p.Texts, Text{X: edge, Y: 4, Size: 2.4, Anchor: "start", Text: says}.Cut(p.W-2*edge))
+}
 
 // Belongings lists everything owned by name: how many, how large, how heavy, and where it lives.
 func Belongings(r *round.Round, paper Paper) []Page {

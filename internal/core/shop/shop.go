@@ -312,6 +312,7 @@ type Station struct {
 	Outlet   string        `json:"outlet,omitempty" doc:"outlet it is plugged into; the nearest when left out, or when it is gone"`
 	Flow     float64       `json:"flow,omitempty" min:"0" max:"20000" doc:"m³/h by its plate: what a machine wants extracted, what an extractor, vacuum or air cleaner moves"`
 	Hose     length.Length `json:"hose,omitempty" min:"0" max:"50000" doc:"of an extractor or vacuum: length of its hose; a usual one when left out"`
+	Arm      length.Length `json:"arm,omitempty" min:"0" max:"10000" doc:"of an extractor, vacuum or compressor: how far an arm or boom carries its hose over the floor; none when left out"`
 	DB       float64       `json:"db,omitempty" min:"0" max:"140" doc:"noise where one stands at it, dB(A), as stated; usual for its kind when left out"`
 	Boxed    bool          `json:"boxed,omitempty" doc:"it stands in a vented box that keeps noise in"`
 	Air      string        `json:"air,omitempty" enum:"dusty,clean,fumes" doc:"what is done there to the air, or wants of it; usual for its kind when left out"`

@@ -31,6 +31,7 @@ type Starting struct {
 	By      string  `json:"by" doc:"name of the extractor"`
 	Seconds float64 `json:"seconds" doc:"a week, walking there and back each time"`
 	Remote  bool    `json:"remote" doc:"a remote is at hand there: no walking"`
+	Keep    string  `json:"keep" doc:"where a remote would hang: id of the place within reach of whoever stands there, the handiest; empty when there is none, then on the machine itself"`
 }
 
 // pace of somebody who walks in a shop, mm/s, as everywhere.
@@ -104,10 +105,42 @@ func (w *worker) starting() {
 		x := Starting{Station: st.ID, Name: st.Name, By: r.By, Remote: slices.ContainsFunc(st.Controls, func(c shop.Control) bool { return c.Kind == "remote" })}
 		if far > reach.ArmsReach && !x.Remote {
 			x.Seconds = 4 * far / pace * r.Weekly // there and back, on and off
+			x.Keep = w.handy(st)
 		}
 		w.out.Starting = append(w.out.Starting, x)
 	}
 	slices.SortStableFunc(w.out.Starting, func(a, b Starting) int { return cmp.Compare(b.Seconds, a.Seconds) })
+}
+
+// handy is the place on a wall that is nearest to the shoulders of whoever stands at a station, within the reach of who reaches least;
+// empty when there is none.
+func (w *worker) handy(st *shop.Station) (id string) {
+	stand := geometry.Point{X: st.Stand[0].MM(), Y: st.Stand[1].MM()}
+	bodies := access.Bodies(w.s)
+	best := math.Inf(1)
+	for i := range w.s.Places {
+		p := &w.s.Places[i]
+		_, root := w.ix.Chain(&p.At)
+		k := w.area.WallIndex(root.Wall)
+		if k < 0 || w.ix.Area(root.Area) != w.area || root != &p.At { // what is in something has to be opened
+			continue
+		}
+		far := w.area.Frame(k).Before(p.At.X.MM(), (p.At.X + p.W).MM(), max(1, p.D.MM())).Distance(stand)
+		z := (p.At.Z + p.H/2).MM()
+		most := 0.0
+		for _, b := range bodies {
+			up := max(0, math.Abs(z-b.Shoulder)-p.H.MM()/2)
+			d := math.Hypot(far, up)
+			if d > b.Arm+b.Lean {
+				most = math.Inf(1)
+			}
+			most = max(most, d)
+		}
+		if most < best {
+			best, id = most, p.ID
+		}
+	}
+	return id
 }
 
 // Sight is what is to be seen from a station.

@@ -30,6 +30,9 @@ type Run struct {
 	Speed   float64      `json:"speed" doc:"m/s in it"`
 	Loss    float64      `json:"loss" doc:"Pa in a ribbed hose at that flow, an estimate"`
 	Path    [][2]float64 `json:"path" nullable:"false"`
+	Arm     bool         `json:"arm" doc:"an arm carries the hose over the floor: it crosses no way"`
+	Crosses int          `json:"crosses" doc:"ways that the hose lies across while one works there"`
+	Drop    float64      `json:"drop" doc:"mm from a duct under the ceiling down to the machine"`
 }
 
 // DustWay is a way to get extraction to all machines that want it.
@@ -38,6 +41,8 @@ type DustWay struct {
 	Metres  float64 `json:"metres" doc:"of hose or duct"`
 	Seconds float64 `json:"seconds" doc:"a week, to plug it over"`
 	Floor   float64 `json:"floor" doc:"m² more on the floor"`
+	Drops   float64 `json:"drops" doc:"metres of that which come down from the ceiling to the machines"`
+	Loss    float64 `json:"loss" doc:"Pa to the machine where most is lost, an estimate"`
 	Short   int     `json:"short" doc:"machines it would not do for"`
 }
 
@@ -50,6 +55,9 @@ const (
 	transport = 20.0 // m/s that carry chips in a level duct (ACGIH, Industrial Ventilation)
 	plugOver  = 30.0 // s to carry a hose to another machine (an estimate)
 	vacuumM2  = .16  // m² that a vacuum stands on
+
+	armHigh      = 2100.0 // mm, at which an arm carries a hose over people's heads
+	underCeiling = 150.0  // mm from the ceiling to the middle of a duct
 )
 
 // extractorOf a station: the nearest, in a straight line; nil when there is none.
@@ -103,9 +111,15 @@ func (w *worker) dust() {
 				path, long = p, d
 			}
 		}
-		if path != nil {
+		switch straight := w.feet[k].Gap(w.feet[i]); {
+		case x.Arm > 0 && straight <= x.Arm.MM(): // over the heads, straight, and down
+			a, b := nearest(w.feet[k], w.mid(i)), nearest(w.feet[i], w.mid(k))
+			r.Path, r.Long, r.Bends, r.Arm = points([]geometry.Point{a, b}), straight+2*armHigh-x.H.MM()/2-st.H.MM()/2, 2, true
+		case path != nil:
 			r.Path, r.Long, r.Bends = points(path), long+served.Ports, max(0, len(path)-2)+2
+			r.Crosses = len(w.crossed(path))
 		}
+		r.Drop = max(0, w.high()-underCeiling-st.H.MM())
 		r.Wide = 100
 		if flow < 200 {
 			r.Wide = 38
@@ -139,9 +153,15 @@ func (w *worker) dust() {
 	if len(w.out.Runs) == 0 {
 		return
 	}
-	longest, all := 0.0, 0.0
+	w.across()
+	longest, all, drops, lost, least := 0.0, 0.0, 0.0, 0.0, 0.0
 	for _, r := range w.out.Runs {
 		longest = max(longest, r.Long/1000)
+		drops += r.Drop / 1000
+		lost = max(lost, r.Loss)
+		if d := r.Wide / 1000; r.Speed > 0 { // the same way, up to the ceiling and down, in a smooth duct
+			least = max(least, Loss(r.Speed, d, (r.Long+2*r.Drop)/1000, r.Bends+2, friction))
+		}
 	}
 	for i, x := range w.here {
 		if served.Extracts(x.Kind) {
@@ -149,11 +169,79 @@ func (w *worker) dust() {
 			break
 		}
 	}
-	all = tree(mids)/1000 + float64(len(w.out.Runs))*served.Ports/2000
+	all = tree(mids)/1000 + drops + float64(len(w.out.Runs))*served.Ports/2000
 	w.out.Ways = []DustWay{
-		{"hose", longest, changes * plugOver, 0, short},
-		{"vacuums", float64(len(w.out.Runs)) * 2, 0, float64(len(w.out.Runs)) * vacuumM2, w.many()},
-		{"ducts", all, 0, 0, short},
+		{"hose", longest, changes * plugOver, 0, 0, lost, short},
+		{"vacuums", float64(len(w.out.Runs)) * 2, 0, float64(len(w.out.Runs)) * vacuumM2, 0, 0, w.many()},
+		{"ducts", all, 0, 0, drops, least, short},
+	}
+}
+
+// across: hoses on the floor that lie across ways while one works, said once for each extractor.
+func (w *worker) across() {
+	for _, x := range w.here {
+		var names []string
+		first := ""
+		for _, r := range w.out.Runs {
+			if r.From == x.ID && r.Crosses > 0 {
+				names = append(names, r.Name)
+				if first == "" {
+					first = r.Station
+				}
+			}
+		}
+		if first != "" {
+			w.caution("hose-across", first, fmt.Sprintf("the hose of %s to %s lies across ways people walk", x.Name, say.Listed(names)), "an arm or a duct overhead; else lay it only while you work there, and hang it up after")
+		}
+	}
+}
+
+// emptied is the room before an extractor to draw its bin or bag out, mm, and filterRoom what is free over it to get at a filter on top
+// (estimates: as deep as most bins are; a forearm).
+const (
+	emptied    = 600.0
+	filterRoom = 350.0
+)
+
+// emptying: what stands before an extractor so that its bin does not come out, and what is over it so that nobody gets at the filter.
+func (w *worker) emptying() {
+	for i, x := range w.here {
+		if !served.Extracts(x.Kind) || x.Mobility.Aside() { // what rolls is turned round
+			continue
+		}
+		g := w.feet[i]
+		deep := min(emptied, max(300, x.D.MM()))
+		out := g[0].Sub(g[3]).Unit().Mul(deep)
+		before := geometry.Polygon{g[0].Add(out), g[1].Add(out), g[1], g[0]}
+		by := ""
+		for k, o := range w.here {
+			if k != i && !o.Mobility.Aside() && before.Overlaps(w.feet[k], 20) {
+				by = o.Name
+			}
+		}
+		for _, c := range w.cases {
+			if before.Overlaps(c.foot, 20) {
+				by = c.name
+			}
+		}
+		if by != "" {
+			w.caution("emptying", x.ID, fmt.Sprintf("the bin of %s does not come out: %s stands less than %s before it", x.Name, by, length.OnFoot(deep)), "turn it, or keep the floor before it free; a full bag bursts when it is dragged over something")
+		}
+		top := max(x.H, x.Tall).MM()
+		over, room := "the ceiling", w.high()-top
+		for k := range w.s.Containers {
+			c := &w.s.Containers[k]
+			n := w.area.WallIndex(c.At.Wall)
+			if n < 0 || w.ix.Area(c.Area) != w.area || c.At.Z.MM() < top-20 {
+				continue
+			}
+			if hung := w.area.Frame(n).Before(c.At.X.MM(), (c.At.X + c.W).MM(), c.D.MM()); hung.Overlaps(g, 20) && c.At.Z.MM()-top < room {
+				over, room = w.ix.Name(c.ID), c.At.Z.MM()-top
+			}
+		}
+		if room < filterRoom {
+			w.caution("emptying", x.ID, fmt.Sprintf("only %s is free between %s and %s", length.OnFoot(max(0, room)), x.Name, over), "a filter on top wants an arm's room to be shaken and changed: lower, elsewhere, or one at its side")
+		}
 	}
 }
 

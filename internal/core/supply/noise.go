@@ -150,6 +150,45 @@ func (w *worker) quiet(h *Heard, beyond string) {
 	w.caution("quiet", on, fmt.Sprintf("with %s it is about %.0f dB(A) at %s, beyond which %s", h.Set, h.DB, h.Name, who), do)
 }
 
+// kept is storage with the room it takes on the plan.
+type kept struct {
+	id, name string
+	foot     geometry.Polygon
+}
+
+// boards is the storage of this room in which wood is kept, by the outermost of it.
+func (w *worker) boards() (out []kept) {
+	seen := map[string]bool{}
+	for i := range w.s.Items {
+		if w.s.Items[i].Wood == nil {
+			continue
+		}
+		for _, h := range w.ix.Homes(w.s.Items[i].ID) {
+			p := w.ix.Place(h.Place)
+			if p == nil {
+				continue
+			}
+			chain, root := w.ix.Chain(&p.At)
+			id, wide, deep := p.ID, p.W.MM(), p.D.MM()
+			if len(chain) > 0 {
+				c := chain[len(chain)-1]
+				id, wide, deep = c.ID, c.W.MM(), c.D.MM()
+			}
+			if seen[id] || w.ix.Area(root.Area) != w.area {
+				continue
+			}
+			seen[id] = true
+			switch k := w.area.WallIndex(root.Wall); {
+			case k >= 0:
+				out = append(out, kept{id, w.ix.Name(id), w.area.Frame(k).Before(root.X.MM(), root.X.MM()+wide, max(1, deep))})
+			case root.Floor != nil:
+				out = append(out, kept{id, w.ix.Name(id), geometry.Rectangle(root.Floor[0].MM(), root.Floor[1].MM(), wide, max(1, deep), root.Rot)})
+			}
+		}
+	}
+	return out
+}
+
 // heat: what stands too near to a heater or stove.
 func (w *worker) heat() {
 	near := func(code, id, name string, g geometry.Polygon, keep float64) {
@@ -174,7 +213,18 @@ func (w *worker) heat() {
 			}
 		}
 	}
+	boards := w.boards()
+	stored := func(name string, g geometry.Polygon, keep float64) {
+		for _, b := range boards {
+			if d := g.Clear(b.foot); d < keep {
+				w.caution("heat", b.id, fmt.Sprintf("wood is kept in %s, %s from %s", b.name, length.OnFoot(d), name), fmt.Sprintf("keep what its maker says, and at least %s where he says nothing: wood beside it dries, cracks and burns", length.OnFoot(keep)))
+			}
+		}
+	}
 	for i, st := range w.here {
+		if keep := served.Clearance(st.Kind); keep > 0 {
+			stored(st.Name, w.feet[i], keep)
+		}
 		if st.Kind == "stove" || st.Kind == "heater" {
 			cords(st.ID, st.Name, w.feet[i])
 		}
@@ -185,6 +235,7 @@ func (w *worker) heat() {
 	for i := range w.area.Walls {
 		for k := range w.area.Walls[i].Features {
 			if f := &w.area.Walls[i].Features[k]; f.Kind == "heater" {
+				stored(f.Called(), w.area.Frame(i).Before(f.X.MM(), (f.X+f.W).MM(), max(50, f.D.MM())), served.HeatFrom)
 				near("heater", f.ID, f.Called(), w.area.Frame(i).Before(f.X.MM(), (f.X+f.W).MM(), max(50, f.D.MM())), served.HeatFrom)
 			}
 		}

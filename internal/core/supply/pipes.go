@@ -87,7 +87,7 @@ func (w *worker) pipes() {
 				}
 				best = long
 				r.From, r.By, r.Long, r.Have, r.Usual, r.Path, r.Crossing = s.id, s.name, long, s.hose, s.usual, points(path), 0
-				if s.hose > 0 {
+				if s.hose > 0 && !w.carried(s, i) {
 					r.Crossing = len(w.crossed(path))
 				}
 			}
@@ -103,6 +103,9 @@ func (w *worker) pipes() {
 				}
 				w.caution("short-hose", st.ID, says, "move one of them nearer, or a longer hose or a reel under the ceiling")
 			}
+			if what == "water" && r.From != "" && !w.drained() {
+				w.caution("no-drain", st.ID, fmt.Sprintf("%s gets its water from %s, and no sink stands in this room: nothing takes it away", st.Name, r.By), "a bucket under it and a tray round it; a drain is a plumber's")
+			}
 			if r.Crossing > 0 {
 				w.caution("crossing", st.ID, fmt.Sprintf("the air hose to %s lies across %s people walk", st.Name, times(r.Crossing)), "a reel under the ceiling, or a pipe along the wall with a coupling at "+st.Name)
 			}
@@ -111,10 +114,24 @@ func (w *worker) pipes() {
 	}
 }
 
+// carried tells whether an arm of a compressor carries its hose to a station.
+func (w *worker) carried(s spring, i int) bool {
+	return s.station >= 0 && w.here[s.station].Arm > 0 && w.feet[s.station].Gap(w.feet[i]) <= w.here[s.station].Arm.MM()
+}
+
+// drained tells whether what runs out is taken away: a sink stands here.
+func (w *worker) drained() bool {
+	return slices.ContainsFunc(w.here, func(st *shop.Station) bool { return st.Kind == "sink" })
+}
+
 // hose from a spring to a station: along the floor where it is a hose, along the walls where it is a pipe or a cable.
 func (w *worker) hose(s spring, i int) (path []geometry.Point, long float64, ok bool) {
 	if s.hose == 0 {
 		return []geometry.Point{s.at, nearest(w.feet[i], s.at)}, w.alongWall(s.at, w.feet[i]), true
+	}
+	if w.carried(s, i) {
+		a, b := nearest(w.feet[s.station], w.mid(i)), nearest(w.feet[i], s.at)
+		return []geometry.Point{a, b}, a.Distance(b) + upToBoth, true
 	}
 	best := math.Inf(1)
 	for _, g := range w.edges[s.station] {

@@ -113,6 +113,12 @@ func (w *worker) straight(i int, o *served.Outlet) float64 {
 	return w.feet[i].Distance(o.At) + o.Rises(w.here[i])
 }
 
+// reached is an outlet with the mm of cord that it takes to get there at least.
+type reached struct {
+	outlet *served.Outlet
+	least  float64
+}
+
 func (w *worker) plugs() {
 	for i, st := range w.here {
 		if st.Amps <= 0 {
@@ -133,13 +139,17 @@ func (w *worker) plugs() {
 		if end != nil {
 			into, chosen = end.F.ID, true
 		}
-		near := slices.Clone(w.outlets) // the nearest in a straight line first: farther ones than the best cord are not looked at
-		slices.SortStableFunc(near, func(a, b served.Outlet) int { return cmp.Compare(w.straight(i, &a), w.straight(i, &b)) })
-		for _, o := range near {
+		near := make([]reached, len(w.outlets)) // by what is needed at least, in a straight line: those that need more than the best are not looked at
+		for k := range w.outlets {
+			near[k] = reached{&w.outlets[k], w.straight(i, &w.outlets[k])}
+		}
+		slices.SortStableFunc(near, func(a, b reached) int { return cmp.Compare(a.least, b.least) })
+		for _, r := range near {
+			o := r.outlet
 			if chosen && o.F.ID != into || p.Strip != "" && end == nil { // a strip that hangs on nothing reaches none
 				continue
 			}
-			if w.straight(i, &o) >= best {
+			if r.least >= best {
 				break
 			}
 			path, long, ok := w.lead(o.At, i)

@@ -1,6 +1,7 @@
 package supply
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -92,6 +93,7 @@ func Of(s *shop.Shop, area, mode string) (*Room, error) {
 	w.wishes()
 	w.strips()
 	w.dust()
+	w.emptying()
 	w.air()
 	w.pipes()
 	w.breaths()
@@ -110,8 +112,8 @@ func Of(s *shop.Shop, area, mode string) (*Room, error) {
 }
 
 // codes of cautions, the gravest first.
-var codes = []string{"stop", "overload", "strip", "flame", "fumes", "sparks", "charging", "guard", "heat", "heater", "panel", "chained", "reel", "aid", "boxed", "crossing", "hidden", "short-cord", "no-outlet", "long-cord", "start",
-	"no-extraction", "fine-dust", "far-hose", "loud", "quiet", "meet", "down-wind", "no-air", "no-water", "no-network", "short-hose", "control", "sight", "mat", "dark"}
+var codes = []string{"stop", "overload", "strip", "flame", "fumes", "sparks", "charging", "guard", "heat", "heater", "panel", "chained", "reel", "aid", "boxed", "crossing", "hose-across", "hidden", "short-cord", "no-outlet", "long-cord", "start",
+	"no-extraction", "fine-dust", "far-hose", "loud", "quiet", "meet", "down-wind", "emptying", "no-air", "no-water", "no-drain", "no-network", "short-hose", "control", "sight", "mat", "dark"}
 
 // Codes of cautions, the gravest first.
 func Codes() []string { return slices.Clone(codes) }
@@ -251,7 +253,12 @@ func (w *worker) lead(from geometry.Point, i int) (path []geometry.Point, long f
 	ways := w.from(from)
 	long = math.Inf(1)
 	var best *walk.Goal
-	for _, g := range w.edges[i] {
+	near := slices.Clone(w.edges[i]) // a way is never shorter than the straight line
+	slices.SortStableFunc(near, func(a, b *walk.Goal) int { return cmp.Compare(a.At.Distance(from), b.At.Distance(from)) })
+	for _, g := range near {
+		if g.At.Distance(from) >= long {
+			break
+		}
 		if d := ways.Length(g); d < long {
 			long, best = d, g
 		}

@@ -13,6 +13,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/floor"
+	"hobrak/internal/core/flow"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/note"
@@ -31,6 +32,11 @@ func TestWhateverAShopIsLikeItsSupplyIsTrue(t *testing.T) {
 		s := shoptest.Random(seed, shoptest.Size{Areas: 2, Stations: 9, Containers: 5, Places: 8, Items: 6, Modes: 2, Homes: true})
 		if s.Validate() != nil {
 			continue
+		}
+		for i := range s.Stations { // some extract, some of these with an arm
+			if i%3 == 1 {
+				s.Stations[i].Kind, s.Stations[i].Arm = []shop.StationKind{"extractor", "shop-vacuum"}[i%2], length.MM(float64(seed%3)*1500)
+			}
 		}
 		n++
 		modes := []string{""}
@@ -57,9 +63,47 @@ func TestWhateverAShopIsLikeItsSupplyIsTrue(t *testing.T) {
 		}
 	}
 	t.Logf("%d shops, cautions: %v", n, found)
-	for _, code := range []string{"strip", "reel", "stop", "control", "sight", "mat", "quiet", "guard", "no-air", "no-water", "no-network", "fine-dust", "down-wind", "fumes"} {
+	for _, code := range []string{"strip", "reel", "stop", "control", "sight", "mat", "quiet", "guard", "no-air", "no-water", "no-network", "fine-dust", "down-wind", "fumes", "emptying", "no-drain", "hose-across"} {
 		assert.Positive(t, found[code], code)
 	}
+}
+
+// edge is how far a point is from the edge of a shape.
+func edge(g geometry.Polygon, q geometry.Point) float64 {
+	least := math.Inf(1)
+	for k := range g {
+		least = min(least, g.Edge(k).Nearest(q).Distance(q))
+	}
+	return least
+}
+
+// meets tells by points 4 mm apart on both whether a cord meets a way off the walls.
+func meets(s *shop.Shop, cord [][2]float64) bool {
+	a := &s.Areas[0]
+	points := func(list [][2]float64, off bool) (out []geometry.Point) {
+		for k := 1; k < len(list); k++ {
+			p, q := geometry.Point{X: list[k-1][0], Y: list[k-1][1]}, geometry.Point{X: list[k][0], Y: list[k][1]}
+			if off && edge(a.Outline(), p.Add(q).Mul(.5)) < 250 {
+				continue
+			}
+			n := math.Ceil(p.Distance(q) / 4)
+			for i := 0.0; i <= n; i++ {
+				out = append(out, p.Add(q.Sub(p).Mul(i/math.Max(1, n))))
+			}
+		}
+		return out
+	}
+	mine := points(cord, true)
+	for _, f := range flow.Of(s, a) {
+		for _, l := range f.Legs {
+			for _, q := range points(l.Path, false) {
+				if slices.ContainsFunc(mine, func(p geometry.Point) bool { return p.Distance(q) < 4 }) {
+					return true
+				}
+			}
+		}
+	}
+	return false
 }
 
 func judged(t *testing.T, s *shop.Shop, r *supply.Room, seed uint64) {
@@ -140,6 +184,41 @@ func judged(t *testing.T, s *shop.Shop, r *supply.Room, seed uint64) {
 				}
 			}
 			require.InDelta(t, least, b.Apart, 1e-6)
+		}
+	}
+	// A hose on an arm lies across no way; the bin of an extractor comes out unless a point of something fixed is before it.
+	for _, x := range r.Runs {
+		from, st := byID(s, x.From), byID(s, x.Station)
+		if from == nil {
+			continue
+		}
+		require.Equal(t, from.Arm > 0 && from.Footprint().Gap(st.Footprint()) <= from.Arm.MM(), x.Arm, "seed %d", seed)
+		require.False(t, x.Arm && x.Crosses > 0)
+		if x.Crosses > 0 {
+			require.True(t, slices.ContainsFunc(r.Cautions, func(c supply.Caution) bool { return c.Code == "hose-across" && strings.Contains(c.Says, x.Name) }), "seed %d", seed)
+		}
+	}
+	for _, d := range r.Plan.Stations {
+		st := byID(s, d.ID)
+		if !served.Extracts(st.Kind) || st.Mobility.Aside() {
+			continue
+		}
+		sin, cos := math.Sincos(st.Rot * math.Pi / 180)
+		deep := math.Min(600, math.Max(300, st.D.MM()))
+		inner := false // a point well inside of something else
+		for a := 1.0; a < 20; a++ {
+			for b := 1.0; b < 20; b++ {
+				dx, dy := st.W.MM()*(a/20-.5), -st.D.MM()/2-deep*b/20
+				q := geometry.Point{X: st.X.MM() + st.W.MM()/2 + dx*cos - dy*sin, Y: st.Y.MM() + st.D.MM()/2 + dx*sin + dy*cos}
+				for _, o := range r.Plan.Stations {
+					other := byID(s, o.ID)
+					g := other.Footprint()
+					inner = inner || o.ID != d.ID && !other.Mobility.Aside() && g.Contains(q) && edge(g, q) > 45
+				}
+			}
+		}
+		if inner {
+			require.True(t, said("emptying", d.ID), "seed %d: the bin of %s", seed, d.Name)
 		}
 	}
 	// A lamp hung elsewhere leaves less missing: by hanging it there.
@@ -312,6 +391,11 @@ func TestInRoomsAsJottedDownWhatIsWrongIsFound(t *testing.T) {
 		{"lean-to", `12' x 8'6", slopes from 9'2" at B to 6'10" at D, B brick, A and C boards on studs 16" first 8", door A 2'8" x 6'6" at 1' opens out, outlets B at 2'6", 9' up 4'2", door C 2'6" x 6'6" at 5' opens out`,
 			[]string{`bench 5' x 22" x 34"`, `drill press 18" x 24" table 44" 5A`, `scroll saw 26" x 14" x 38" 1.5A`, `vacuum 15" x 15" x 22" 9A`}, length.Imperial},
 	}
+	led, crossing := 0, 0
+	defer func() {
+		t.Logf("%d cords led, %d across a way", led, crossing)
+		assert.Positive(t, crossing)
+	}()
 	for _, x := range rooms {
 		s := &shop.Shop{Format: shop.Format, Version: shop.Version, Settings: shop.Settings{Name: x.name, Units: x.units, People: []shop.Person{{ID: "me", Stature: length.MM(1750)}}}}
 		read := note.Room(s, x.room)
@@ -386,6 +470,29 @@ func TestInRoomsAsJottedDownWhatIsWrongIsFound(t *testing.T) {
 			st.Cord = length.MM(r.Plugs[p].Need - 40)
 			assert.Empty(t, codes()["short-cord"], "%s: %s", x.name, st.Name)
 			st.Cord = was
+		}
+		// Each cord led to each outlet of the room: those that then lie across a way are named, and no others.
+		for i := range s.Stations {
+			st := &s.Stations[i]
+			for w := range s.Areas[0].Walls {
+				for _, f := range s.Areas[0].Walls[w].Features {
+					if f.Kind != "outlet" || st.Amps == 0 {
+						continue
+					}
+					st.Outlet = f.ID
+					r, err := supply.Of(s, "", "")
+					require.NoError(t, err)
+					for _, p := range r.Plugs {
+						led++
+						across := meets(s, p.Path)
+						if across {
+							crossing++
+						}
+						assert.Equal(t, across, slices.ContainsFunc(r.Cautions, func(c supply.Caution) bool { return c.Code == "crossing" && c.On == p.Station }), "%s: %s led to %s", x.name, st.Name, f.ID)
+					}
+				}
+			}
+			st.Outlet = ""
 		}
 		// A hose that is too short for those beyond it, and for no others.
 		r, err := supply.Of(s, "", "")

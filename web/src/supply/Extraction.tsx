@@ -63,6 +63,8 @@ export function Dust({
               <tr>
                 <th className={head + " pl-0! text-left!"}></th>
                 <th className={head}>hose or duct</th>
+                <th className={head}>of that, down</th>
+                <th className={head}>loss</th>
                 <th className={head}>a week</th>
                 <th className={head}>floor</th>
                 <th className={head}>too little for</th>
@@ -73,6 +75,8 @@ export function Dust({
                 <tr key={w.way}>
                   <td className="border-b border-line py-1">{ways[w.way]}</td>
                   <td className={cell}>{distance(w.metres * 1000, units)}</td>
+                  <td className={cell}>{w.drops > 0 ? distance(w.drops * 1000, units) : "—"}</td>
+                  <td className={cell}>{w.loss > 0 ? `${fixed(w.loss, 0)} Pa` : "—"}</td>
                   <td className={cell}>{w.seconds > 0 ? `${fixed(w.seconds / 60, 0)} min` : "—"}</td>
                   <td className={cell}>{w.floor > 0 ? squares(w.floor, units) : "—"}</td>
                   <td className={cell}>{w.short > 0 ? w.short : "—"}</td>
@@ -145,7 +149,10 @@ export function Dust({
             ))}
           </ul>
           <p className="m-0 mt-1 text-small text-quiet">
-            Most is saved by a start by itself, or a remote at hand, at {room.starting[0]?.name}.
+            Most is saved by a start by itself, or a remote at hand, at {room.starting[0]?.name}.{" "}
+            {room.starting[0]?.keep
+              ? `A remote would hang best at ${room.starting[0].keep}, within reach of where one stands.`
+              : "No place is within reach there: hang it on the machine itself."}
           </p>
         </Part>
       )}

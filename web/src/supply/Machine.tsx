@@ -22,7 +22,7 @@ export function Machine({
 }) {
   const set = useSetSupply();
   const gives = ["extractor", "cyclone", "shop-vacuum"].includes(s.kind);
-  const typed = (field: "cord" | "lead" | "hose" | "mat_w" | "mat_d", label: string, value: number | undefined) => (
+  const typed = (field: "cord" | "lead" | "hose" | "arm" | "mat_w" | "mat_d", label: string, value: number | undefined) => (
     <Labelled label={label} width="w-40">
       <TypedIn
         key={value ?? 0}
@@ -56,6 +56,7 @@ export function Machine({
         {typed("lead", "lead laid to it", s.lead)}
         {number("flow", gives || s.kind === "air-cleaner" ? "moves" : "wants", "m³/h", s.flow)}
         {(gives || s.kind === "compressor") && typed("hose", "hose", s.hose)}
+        {(gives || s.kind === "compressor") && typed("arm", "arm that carries it", s.arm)}
         {number("db", "noise", "dB(A)", s.db)}
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1">
