@@ -31,9 +31,9 @@ export function Top({ shop, screen, connected, onPick, onUndo, onRedo, onKeys, o
         Skip to {screen.name.toLowerCase()}
       </a>
       <h1 className="flex min-w-0 shrink items-baseline gap-2 text-[1.25rem] font-extrabold whitespace-nowrap max-lg:hidden max-md:flex">
-        Hobrak <span className="truncate text-small font-normal text-quiet">{shop}</span>
+        Hobrak <span className="truncate text-small font-normal text-quiet max-2xl:hidden max-md:inline">{shop}</span>
       </h1>
-      <div className="min-w-0 max-lg:overflow-x-auto max-md:hidden">
+      <div className="min-w-0 overflow-x-auto max-md:hidden">
         <Ways screen={screen} onPick={onPick} />
       </div>
       <div className="ml-auto flex items-center gap-1" role="group" aria-label="Undo and view">

@@ -18,7 +18,7 @@ export function Ways({ screen, onPick }: { screen: Screen; onPick: (s: Screen) =
             <li key={g.name} className={`flex items-center ${open ? "border border-line bg-sheet" : ""}`}>
               {open ? (
                 <>
-                  <span className="pl-2.5 text-small text-quiet max-lg:sr-only">{g.name}</span>
+                  <span className="pl-2.5 text-small text-quiet max-2xl:sr-only">{g.name}</span>
                   {g.screens.map((s) => (
                     <Way key={s.path} name={s.name} to={to(s)} onPick={() => onPick(s)} />
                   ))}
