@@ -126,7 +126,7 @@ func begunYear(ctx context.Context, db string, data []byte) error {
 	}
 	p, err := fit.New(before)
 	if err == nil {
-		was := review.Take(before, round.Of(p.AsItIs()), nil, "", today.AddDate(-1, 0, 0).Format(time.DateOnly), 0)
+		was := review.Take(before, round.Of(p.AsItIs()), nil, "", today.AddDate(-1, 0, 0).Format(time.DateOnly), review.Noted{})
 		was.Name = "last autumn"
 		_, err = st.KeepSnapshot(ctx, was)
 	}

@@ -18,6 +18,8 @@ type Compared struct {
 	Fill     Pair     `json:"fill" doc:"mean share of their room that is taken, of the places in use"`
 	InUse    Pair     `json:"in_use" doc:"places that hold something"`
 	Roomy    Pair     `json:"roomy" doc:"of those, how many have their growth reserve"`
+	Series   Pair     `json:"series" doc:"neighbours that the series in all places have"`
+	InOrder  Pair     `json:"in_order" doc:"of those that stand side by side, in order of size or of what the place is in order of"`
 	Paid     []Wished `json:"paid" nullable:"false" doc:"what the plan pays for each wish"`
 }
 
@@ -40,6 +42,20 @@ func (v *view) sum() fit.Summary {
 	v.mu.Lock()
 	defer v.mu.Unlock()
 	return v.asIs.Sum()
+}
+
+// inOrder counts the neighbours of series, and those that stand side by side.
+func (v *view) inOrder() (pairs, beside float64) {
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	p, b := v.asIs.InOrder()
+	return float64(p), float64(b)
+}
+
+// orderly is the share of the neighbours of series that stand side by side.
+func (v *view) orderly() float64 {
+	pairs, beside := v.inOrder()
+	return beside / max(1, pairs)
 }
 
 // compared sums both shops up by station, order and cautions.
@@ -71,7 +87,10 @@ func (r *run) compared(old, planned *view) Compared {
 	out.Minded = Pair{"cautions", float64(len(old.findings())), float64(len(planned.findings()))}
 	w, p := r.wishes, r.plan.Paid
 	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"power", w.Power, p.Power}, Wished{"show", w.Show, p.Show},
-		Wished{"moving", w.Moving, p.Moving}, Wished{"reserve", w.Reserve, p.Reserve}, Wished{"wall", w.Wall, p.Wall})
+		Wished{"moving", w.Moving, p.Moving}, Wished{"reserve", w.Reserve, p.Reserve}, Wished{"wall", w.Wall, p.Wall}, Wished{"order", w.Order, p.Order})
+	out.Series.Name, out.InOrder.Name = "series", "in order"
+	out.Series.Before, out.InOrder.Before = old.inOrder()
+	out.Series.After, out.InOrder.After = planned.inOrder()
 	a, b := old.sum(), planned.sum()
 	out.Walked = Pair{"walked", a.Walked, b.Walked}
 	out.Walking = Pair{"walking", a.Walking, b.Walking}

@@ -91,6 +91,7 @@ type WishCosts struct {
 	Moving   *float64 `json:"moving,omitempty" minimum:"0" maximum:"1000" doc:"a thing that gets another home"`
 	Reserve  *float64 `json:"reserve,omitempty" minimum:"0" maximum:"1000" doc:"a tenth of a place filled that was to be kept for growth"`
 	Wall     *float64 `json:"wall,omitempty" minimum:"0" maximum:"1000" doc:"a square metre of wall whose storage is needed"`
+	Order    *float64 `json:"order,omitempty" minimum:"0" maximum:"1000" doc:"a thing of a series that does not stand beside the next of it"`
 }
 
 // FitChoices are the ways of working storage is planned for, and the usual prices of
@@ -100,12 +101,12 @@ type FitChoices struct {
 	Usual  WishCosts       `json:"usual"`
 }
 
-func (p *WishCosts) wishes() fit.Wishes {
-	w := fit.UsualWishes()
+func (p *WishCosts) wishes(s *shop.Shop) fit.Wishes {
+	w := fit.WishesOf(s)
 	for _, x := range []struct {
 		from *float64
 		to   *float64
-	}{{p.Together, &w.Together}, {p.Dust, &w.Dust}, {p.Power, &w.Power}, {p.Show, &w.Show}, {p.Moving, &w.Moving}, {p.Reserve, &w.Reserve}, {p.Wall, &w.Wall}} {
+	}{{p.Together, &w.Together}, {p.Dust, &w.Dust}, {p.Power, &w.Power}, {p.Show, &w.Show}, {p.Moving, &w.Moving}, {p.Reserve, &w.Reserve}, {p.Wall, &w.Wall}, {p.Order, &w.Order}} {
 		if x.from != nil {
 			*x.to = *x.from
 		}
@@ -149,8 +150,8 @@ type Lost struct {
 }
 
 func (s *Server) planHomes(ctx context.Context, in *body[HomesWanted]) (*body[Run], error) {
-	wishes := in.Body.Wishes.wishes()
 	sh, _ := s.store.Shop()
+	wishes := in.Body.Wishes.wishes(sh)
 	ix := shop.NewIndex(sh)
 	for i, id := range in.Body.Items {
 		if ix.Item(id) == nil {
@@ -298,12 +299,13 @@ func (s *Server) whatIf(ctx context.Context, in *body[Wondered]) (*body[Run], er
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body", Message: err.Error()})
 	}
-	return s.started(s.search(ctx, asking{title: "What if: " + says, question: says, arranged: next, wishes: fit.UsualWishes()}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: 1}))
+	return s.started(s.search(ctx, asking{title: "What if: " + says, question: says, arranged: next, wishes: fit.WishesOf(next)}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: 1}))
 }
 
 func (s *Server) planChoices(_ context.Context, _ *struct{}) (*body[FitChoices], error) {
-	w := fit.UsualWishes()
-	return &body[FitChoices]{FitChoices{propose.Styles(), WishCosts{&w.Together, &w.Dust, &w.Power, &w.Show, &w.Moving, &w.Reserve, &w.Wall}}}, nil
+	sh, _ := s.store.Shop()
+	w := fit.WishesOf(sh)
+	return &body[FitChoices]{FitChoices{propose.Styles(), WishCosts{&w.Together, &w.Dust, &w.Power, &w.Show, &w.Moving, &w.Reserve, &w.Wall, &w.Order}}}, nil
 }
 
 func (s *Server) contradictions(_ context.Context, _ *struct{}) (*body[[]fit.Contradiction], error) {

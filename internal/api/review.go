@@ -81,7 +81,11 @@ func (s *Server) nowTaken(ctx context.Context) (*review.Snapshot, string, error)
 	for _, k := range n {
 		uses += k
 	}
-	return review.Take(v.shop, v.round, last, began, today().Format(time.DateOnly), uses), began, nil
+	at, err := s.store.Times(ctx, today().AddDate(-1, 0, 0).Format(time.DateOnly), today().Format(time.DateOnly))
+	if err != nil {
+		return nil, "", err
+	}
+	return review.Take(v.shop, v.round, last, began, today().Format(time.DateOnly), review.Noted{Uses: uses, Hours: review.Sessions(at), InOrder: v.orderly()}), began, nil
 }
 
 func (s *Server) snapshots(ctx context.Context, _ *struct{}) (*body[KeptDays], error) {
@@ -271,6 +275,7 @@ func (s *Server) month(_ context.Context, in *struct {
 type Moving struct {
 	Line  string   `json:"line" maxLength:"2000" doc:"the room in a line, as on Survey"`
 	Stays []string `json:"stays,omitempty" maxItems:"500" doc:"ids of stations and storage that stay behind"`
+	Stair string   `json:"stair,omitempty" maxLength:"80" doc:"clear width of a stair and of the landing it turns on, as typed, as 850x900; only the first where it goes straight"`
 	Van   string   `json:"van,omitempty" maxLength:"80" doc:"inside of the van as typed, as 2500x1700x1800; nothing is asked of it when left out"`
 }
 
@@ -297,7 +302,17 @@ func (s *Server) moveInto(in *Moving) (*newroom.Moved, error) {
 			van[i] = l.MM()
 		}
 	}
-	m, err := newroom.Into(sh, r.Area, newroom.Options{Stays: in.Stays, Van: van})
+	stair := [2]float64{}
+	if sides := strings.FieldsFunc(strings.ToLower(in.Stair), func(r rune) bool { return r == 'x' || r == '×' }); len(sides) > 0 {
+		for i, text := range sides {
+			l, err := length.Parse(strings.TrimSpace(text), sh.Settings.Units)
+			if err != nil || l <= 0 || len(sides) > 2 {
+				return nil, wrong("stair", in.Stair, errors.New("its clear width and that of the landing, as 850x900"))
+			}
+			stair[i] = l.MM()
+		}
+	}
+	m, err := newroom.Into(sh, r.Area, newroom.Options{Stays: in.Stays, Van: van, Stair: stair})
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(err.Error())
 	}

@@ -201,7 +201,8 @@ const longest = 2 * time.Minute
 
 // propose storage in the background.
 func (s *Server) propose(ctx context.Context, o propose.Options) (*run, error) {
-	a := asking{wishes: fit.UsualWishes()}
+	sh, _ := s.store.Shop()
+	a := asking{wishes: fit.WishesOf(sh)}
 	for _, style := range propose.Styles() {
 		if style.ID == o.Style {
 			a.style, a.title = style.ID, style.Title

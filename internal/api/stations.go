@@ -97,6 +97,7 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		Mobility *shop.Mobility `json:"mobility,omitempty"`
 		Amps     *float64       `json:"amps,omitempty" minimum:"0" maximum:"400"`
 		Wished   *string        `json:"wished,omitempty" maxLength:"10" doc:"the day until which it is only wished for and holds its place, as 2027-05-31; empty when it is here"`
+		When     *string        `json:"when,omitempty" enum:",circuit,next-room" doc:"what one that is wished for waits for"`
 		Casters  *string        `json:"casters,omitempty" enum:"locking,plain," doc:"what it rolls on; empty when that is not known"`
 		// Typed are lengths and weights as typed, in either system: w, d, h, tall; in, out, wide and thick of what is fed through it;
 		// kg and rated.
@@ -138,6 +139,7 @@ func (s *Server) changeStation(ctx context.Context, in *struct {
 		if in.Body.Wished != nil {
 			st.Wished = *in.Body.Wished
 		}
+		set(&st.When, in.Body.When)
 		if in.Body.Casters != nil {
 			st.Casters = shop.Casters(*in.Body.Casters)
 		}

@@ -3,13 +3,15 @@ package api
 import (
 	"context"
 	"fmt"
-	"hobrak/internal/core/keeping"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/review"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
 )
@@ -140,7 +142,11 @@ func (s *Server) sizeStorage(_ context.Context, in *body[StorageWish]) (*body[[]
 	ix := shop.NewIndex(sh)
 	out := []Designed{}
 	for _, o := range storage.Offers("new", n) {
-		out = append(out, designed(o.Builder, o.Design, ix.Item))
+		d := designed(o.Builder, o.Design, ix.Item)
+		if says := review.Regretted(sh, o.Builder.ID, o.Builder.Title); says != "" {
+			d.Cautions = append(slices.Clone(d.Cautions), "you wrote once: "+says)
+		}
+		out = append(out, d)
 	}
 	return &body[[]Designed]{out}, nil
 }

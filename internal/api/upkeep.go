@@ -19,6 +19,7 @@ import (
 	"hobrak/internal/core/event"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/project"
+	"hobrak/internal/core/review"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/exchange"
 	"hobrak/internal/store"
@@ -158,7 +159,7 @@ func (s *Server) due(ctx context.Context, _ *struct{}) (*body[DueToday], error) 
 		if it.Limbo == "" {
 			continue
 		}
-		x.Limbo = append(x.Limbo, Waiting{it.ID, it.Name, it.Limbo, it.LimboSince, it.GoesTo, it.Review, place(it.ID), it.W.MM() * it.H.MM() * float64(it.Number()) / 1e6, regretOf(sh, it)})
+		x.Limbo = append(x.Limbo, Waiting{it.ID, it.Name, it.Limbo, it.LimboSince, it.GoesTo, it.Review, place(it.ID), it.W.MM() * it.H.MM() * float64(it.Number()) / 1e6, review.Regretted(sh, it.Kind, it.Name)})
 	}
 	for _, l := range [][]due.Item{list, ahead} {
 		for _, d := range l {
@@ -174,16 +175,6 @@ func (s *Server) due(ctx context.Context, _ *struct{}) (*body[DueToday], error) 
 	}
 	delete(x.Names, "")
 	return &body[DueToday]{x}, nil
-}
-
-// regretOf something like a thing: of its kind, or of a word of its name.
-func regretOf(sh *shop.Shop, it *shop.Item) string {
-	for _, r := range sh.Settings.Regrets {
-		if r.Kind != "" && (r.Kind == it.Kind || strings.Contains(strings.ToLower(it.Name), strings.ToLower(r.Kind))) {
-			return r.Says
-		}
-	}
-	return ""
 }
 
 func (s *Server) calendar(ctx context.Context) (*paper, error) {
@@ -581,6 +572,7 @@ func (s *Server) setProject(ctx context.Context, in *struct {
 		Place   *string           `json:"place,omitempty" maxLength:"64"`
 		Typed   map[string]string `json:"typed,omitempty" doc:"w, d and h of it put together, as typed"`
 		Hours   *float64          `json:"hours,omitempty" minimum:"0" maximum:"100000"`
+		Dries   *string           `json:"dries,omitempty" maxLength:"10" doc:"day until which finish or glue on it dries"`
 		Notes   *string           `json:"notes,omitempty" maxLength:"4000"`
 	}
 }) (*body[store.Revision], error) {
@@ -601,6 +593,7 @@ func (s *Server) setProject(ctx context.Context, in *struct {
 		set(&p.State, in.Body.State)
 		set(&p.Started, in.Body.Started)
 		set(&p.Hours, in.Body.Hours)
+		set(&p.Dries, in.Body.Dries)
 		set(&p.Notes, in.Body.Notes)
 		set(&p.Place, in.Body.Place)
 		if t := in.Body.Touched; t != nil {
@@ -612,7 +605,7 @@ func (s *Server) setProject(ctx context.Context, in *struct {
 		if strings.TrimSpace(p.Name) == "" {
 			return wrong("name", p.Name, errors.New("say what is made"))
 		}
-		if err := errors.Join(isDay("started", p.Started, true), isDay("touched", p.Touched, true)); err != nil {
+		if err := errors.Join(isDay("started", p.Started, true), isDay("touched", p.Touched, true), isDay("dries", p.Dries, true)); err != nil {
 			return err
 		}
 		if p.Place != "" && shop.NewIndex(sh).Place(p.Place) == nil {

@@ -43,18 +43,14 @@ type named struct {
 	Names  []string
 }
 
-// figureNames of a review, as pages and screens call them.
-var figureNames = map[string]string{"handling": "handling a week", "things": "lines of the list", "pieces": "pieces", "homeless": "without a home", "open-floor": "largest free floor", "full-walls": "full walls", "untouched": "not used for a year",
-	"unused-m2": "front those take", "household": "room of the household", "projects": "open projects", "limbo": "waiting to leave or for repair", "uses": "uses noted in a year"}
-
 // figure of a review in words, in a system of units.
 func figure(what string, v float64, units length.System) string {
 	switch what {
 	case "handling":
 		return fmt.Sprintf("%.0f min", v/60)
-	case "open-floor", "unused-m2", "household":
+	case "open-floor", "unused-m2", "household", "creep":
 		return say.In(units, length.Area(v*1e6))
-	case "untouched":
+	case "untouched", "in-order":
 		return fmt.Sprintf("%.0f %%", 100*v)
 	}
 	return fmt.Sprintf("%.0f", v)
@@ -72,7 +68,7 @@ func WriteReview(w io.Writer, r *review.Review, units length.System) error {
 		x.Asked = append(x.Asked, a)
 	}
 	for _, p := range r.Figures {
-		x.Figures = append(x.Figures, written{figureNames[p.What], figure(p.What, p.Then, units), figure(p.What, p.Now, units)})
+		x.Figures = append(x.Figures, written{p.Called, figure(p.What, p.Then, units), figure(p.What, p.Now, units)})
 	}
 	for _, a := range r.Aims {
 		state := "missed"

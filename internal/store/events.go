@@ -348,6 +348,24 @@ func (s *Store) Uses(ctx context.Context, from, to string) (map[string]int, erro
 	return pairs[int](ctx, s.db, `SELECT item, sum(n) FROM uses_by_day WHERE day BETWEEN ? AND ? GROUP BY item`, from, to)
 }
 
+// Times at which anything was noted with a time of day, from a day to another, in order.
+func (s *Store) Times(ctx context.Context, from, to string) ([]string, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT DISTINCT at FROM events WHERE day BETWEEN ? AND ? AND length(at) > 10 ORDER BY at`, from, to)
+	if err != nil {
+		return nil, inWords(err)
+	}
+	defer rows.Close()
+	var out []string
+	for rows.Next() {
+		var at string
+		if err := rows.Scan(&at); err != nil {
+			return nil, inWords(err)
+		}
+		out = append(out, at)
+	}
+	return out, inWords(rows.Err())
+}
+
 // Seen is what package learn asks of the events: the uses of each item since a day of its
 // own, up to today.
 func (s *Store) Seen(ctx context.Context, since map[string]string, today time.Time) (learn.Seen, error) {

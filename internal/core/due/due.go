@@ -34,16 +34,19 @@ const (
 	Wish     Kind = "wish"     // what is held for a wish is confirmed or given up
 	AimDue   Kind = "aim"      // an aim's day has come
 	Decision Kind = "decision" // a thing's own day of decision
+	Dry      Kind = "dry"      // what was drying may be worked on again
+	Full     Kind = "full"     // a bin of offcuts or scrap
+	Came     Kind = "came"     // the condition of a wish came true
 )
 
 // Words of the kinds.
 func (Kind) Words() []string {
-	return []string{"work", "sharpen", "buy", "expired", "inspect", "frost", "limbo", "lent", "trial", "stalled", "wish", "aim", "decision"}
+	return []string{"work", "sharpen", "buy", "expired", "inspect", "frost", "limbo", "lent", "trial", "stalled", "wish", "aim", "decision", "dry", "full", "came"}
 }
 
 // Item is something that is due.
 type Item struct {
-	What    Kind    `json:"what" enum:"work,sharpen,buy,expired,inspect,frost,limbo,lent,trial,stalled,wish,aim,decision"`
+	What    Kind    `json:"what" enum:"work,sharpen,buy,expired,inspect,frost,limbo,lent,trial,stalled,wish,aim,decision,dry,full,came"`
 	ID      string  `json:"id" doc:"id of the upkeep, thing, project, trial or aim"`
 	Name    string  `json:"name" doc:"what is to be done"`
 	Where   string  `json:"where" doc:"id of the place or station it is done at; empty when nowhere in particular"`
@@ -84,6 +87,8 @@ func Of(s *shop.Shop, counts Counts, out event.Log, today string) ([]Item, error
 	l.frost()
 	l.lent(out)
 	l.records()
+	l.bins()
+	l.wishes()
 	slices.SortStableFunc(l.all, func(a, b Item) int {
 		return cmp.Or(cmp.Compare(a.Due, b.Due), cmp.Compare(a.Minutes, b.Minutes), cmp.Compare(a.ID, b.ID))
 	})
@@ -444,7 +449,10 @@ func (l *list) records() {
 		if p.State != "" && p.State != "open" {
 			continue
 		}
-		if from, ok := l.since(cmp.Or(p.Touched, p.Started)); ok {
+		if p.Dries != "" && l.reached(p.Dries) && p.Touched < p.Dries {
+			l.add(Item{What: Dry, ID: p.ID, Name: "Go on with " + p.Name, Where: l.where(p.Place), Due: p.Dries, Minutes: 5, Says: "it was to be dry by " + p.Dries})
+		}
+		if from, ok := l.since(max(cmp.Or(p.Touched, p.Started), p.Dries)); ok {
 			if at := from.AddDate(0, 0, stalled).Format(time.DateOnly); l.reached(at) {
 				l.add(Item{What: Stalled, ID: p.ID, Name: "Go on with " + p.Name + ", or drop it", Where: l.where(p.Place), Due: at, Minutes: 5, Says: fmt.Sprintf("not touched for %d days", int(l.now.Sub(from).Hours()/24+.5))})
 			}

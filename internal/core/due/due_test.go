@@ -13,6 +13,7 @@ import (
 
 	"hobrak/internal/core/due"
 	"hobrak/internal/core/event"
+	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/shoptest"
 )
@@ -261,4 +262,34 @@ func BenchmarkTally(b *testing.B) {
 		due.NewTally(log)
 	}
 	b.ReportMetric(float64(b.Elapsed().Microseconds())/1000/float64(b.N), "ms/tally")
+}
+
+// A bin that is full is due for sorting, one that is nearly so is not; a wish is when a circuit carries it; a project when it is dry, and
+// not again once it was worked on.
+func TestBinsWishesAndWhatDries(t *testing.T) {
+	mm := length.MM
+	s := &shop.Shop{Areas: []shop.Area{{ID: "main"}},
+		Places:   []shop.Place{{ID: "S1", Kind: "bin", W: mm(1000), D: mm(500), H: mm(1000)}, {ID: "S2", Kind: "shelf", W: mm(100), D: mm(100), H: mm(100)}},
+		Items:    []shop.Item{{ID: "off", Name: "Offcut", Count: 27, W: mm(500), H: mm(100), D: mm(200)}},
+		Homes:    []shop.Home{{Item: "off", Place: "S1", N: 27}},
+		Circuits: []shop.Circuit{{ID: "one", Amps: 16}},
+		Stations: []shop.Station{{ID: "saw", Name: "Saw", Wished: "2027-01-01", When: "circuit", Amps: 13}, {ID: "lathe", Name: "Lathe", Wished: "2027-01-01", When: "next-room", Amps: 1}},
+		Settings: shop.Settings{Projects: []shop.Project{{ID: "p", Name: "Chest", Touched: "2026-06-01", Dries: "2026-06-04"}}}}
+	is := func(today string) (out []string) {
+		list, err := due.Of(s, due.NewTally(nil), nil, today)
+		require.NoError(t, err)
+		for _, x := range list {
+			out = append(out, string(x.What)+" "+x.ID)
+		}
+		return out
+	}
+	// 27 pieces of 10 litres in 500 litres, of which 300 go in loosely: nine tenths of them.
+	assert.Equal(t, []string{"full S1"}, is("2026-06-03"))
+	s.Homes[0].N, s.Items[0].Count = 26, 26
+	assert.Empty(t, is("2026-06-03"))
+	assert.Equal(t, []string{"dry p"}, is("2026-06-04"))
+	s.Settings.Projects[0].Touched = "2026-06-04"
+	assert.Empty(t, is("2026-06-05"))
+	s.Circuits = append(s.Circuits, shop.Circuit{ID: "two", Amps: 16.25}) // four fifths of it are 13 A
+	assert.Equal(t, []string{"came saw"}, is("2026-06-05"))
 }

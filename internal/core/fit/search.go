@@ -57,6 +57,7 @@ type Plan struct {
 	Bound      float64 // no plan for these places costs less
 	Homeless   []shop.Homeless
 	Paid       Wishes // what the plan pays for each wish, in the same seconds
+	Order      Ordered
 	Iterations int
 	Seed       uint64
 }
@@ -134,13 +135,14 @@ func (p *Problem) Run(o Options) *Plan {
 	}
 	plan := &Plan{Before: e.AsItStands(), Seed: o.Seed}
 	if o.Wishes == nil {
-		usual := UsualWishes()
+		usual := WishesOf(e.shop)
 		o.Wishes = &usual
 	}
 	e.asked = o.Items
 	relaxed := e.relax(func(item int) []*shop.Home { return e.staying(item, o.stays(e.shop.Items[item].ID)) }, o.Done)
 	plan.Bound = relaxed.improve(firstSteps, 0, o.Done)
 	plan.Iterations = e.islands(o, relaxed, plan.Bound)
+	plan.Order = e.tidy(&o)
 	for i := range e.parcels {
 		p := &e.parcels[i]
 		plan.Objective += p.cost

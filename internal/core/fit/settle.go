@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"cmp"
 	"slices"
 
 	"hobrak/internal/core/shop"
@@ -42,4 +43,32 @@ func Settle(s *shop.Shop, wishes []shop.Home) (lying map[string]string, err erro
 	}
 	s.Homes = append(s.Homes, settled...)
 	return lying, nil
+}
+
+// Rehome gives what has no home the best spot that is free, what is used most first, nothing else moving. It changes the shop, and gives
+// how many things it found one for.
+func Rehome(s *shop.Shop) (n int, err error) {
+	p, err := New(s)
+	if err != nil {
+		return 0, err
+	}
+	e := p.AsItIs()
+	ix := shop.NewIndex(s)
+	var open []int
+	for i := range s.Items {
+		if it := &s.Items[i]; it.Needs() && len(ix.Homes(it.ID)) == 0 {
+			open = append(open, i)
+		}
+	}
+	slices.SortStableFunc(open, func(a, b int) int { return cmp.Compare(s.Items[b].UsesPerWeek, s.Items[a].UsesPerWeek) })
+	var homes []shop.Home
+	for _, i := range open {
+		if a, ok := e.Find(i); ok {
+			if a = e.Settle(i, a.Home.Place); a.Allowed {
+				homes = append(homes, a.Home)
+			}
+		}
+	}
+	s.Homes = append(s.Homes, homes...)
+	return len(homes), nil
 }

@@ -119,7 +119,7 @@ func (e *Arrangement) trySwap(p *promise) (Swap, bool) {
 	}
 	out, ok := Swap{}, true
 	put := 0
-	wishes := UsualWishes()
+	wishes := WishesOf(e.shop)
 	for k, s := range moved {
 		q := &e.parcels[s.i]
 		spot, c, _, free := e.best(q.item, q.n, to[k], nil)

@@ -1,9 +1,11 @@
 package fit
 
 import (
+	"cmp"
 	"slices"
 
 	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/shop"
 )
 
 // Wishes are prices in seconds a week: what it may cost to have it otherwise.
@@ -15,11 +17,34 @@ type Wishes struct {
 	Moving   float64 // a thing that gets another home than it has
 	Reserve  float64 // a tenth of a place filled that was to be kept for growth
 	Wall     float64 // a square metre of wall whose storage is needed
+	Order    float64 // a thing of a series that does not stand beside the next of it
 }
 
 // UsualWishes are the prices when none are said, own estimates.
 func UsualWishes() Wishes {
-	return Wishes{Together: .3, Dust: 10, Power: 6, Show: 3, Moving: .05, Reserve: .1}
+	return Wishes{Together: .3, Dust: 10, Power: 6, Show: 3, Moving: .05, Reserve: .1, Order: .2}
+}
+
+// WishesOf a shop are the usual prices as its aims weigh them: who aims at less handling pays less for what it is weighed against, who aims at
+// walls that are not full pays more for filling them. An aim that was judged weighs nothing. A weight of 1 doubles or halves (estimates).
+func WishesOf(s *shop.Shop) Wishes {
+	w := UsualWishes()
+	for i := range s.Settings.Aims {
+		a := &s.Settings.Aims[i]
+		if a.State != "" {
+			continue
+		}
+		k := 1 + cmp.Or(a.Weight, 1)
+		switch a.What {
+		case "handling":
+			w.Together, w.Show, w.Reserve, w.Order = w.Together/k, w.Show/k, w.Reserve/k, w.Order/k
+		case "full-walls":
+			w.Reserve, w.Wall = w.Reserve*k, w.Wall+.5*(k-1)
+		case "in-order":
+			w.Together, w.Order = w.Together*k, w.Order*k
+		}
+	}
+	return w
 }
 
 // care is what a place pays for how it is used: for the room that was to be kept for
@@ -178,6 +203,8 @@ func (e *Arrangement) paid(o Options) (out Wishes) {
 			out.Wall += host.wall
 		}
 	}
+	pairs, beside := e.InOrder()
+	out.Order = o.Wishes.Order * float64(pairs-beside)
 	for i := range cares {
 		out.Reserve += cares[i].grows(cares[i].used)
 	}

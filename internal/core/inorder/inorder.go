@@ -29,8 +29,8 @@ type Row struct {
 // Of is what lives in a place in an order.
 func Of(s *shop.Shop, p *shop.Place, by shop.Ordering) Row {
 	type spot struct {
-		it                     *shop.Item
-		row, level, slot, x, y int64
+		it *shop.Item
+		at Reading
 	}
 	ix := shop.NewIndex(s)
 	var list []spot
@@ -38,25 +38,17 @@ func Of(s *shop.Shop, p *shop.Place, by shop.Ordering) Row {
 		it := &s.Items[i]
 		for _, h := range ix.Homes(it.ID) {
 			if h.Place == p.ID {
-				y := int64(h.Y)
-				if keeping.Of(p).Hangs() {
-					y = -int64(h.Z)
-				}
-				list = append(list, spot{it, int64(h.Row), int64(-h.Level), int64(h.Slot), int64(h.X), y})
+				list = append(list, spot{it, Read(p, h)})
 				break
 			}
 		}
 	}
-	// As they stand: row by row, then from the left. Of a field what hangs in a band of a hand's breadth is one row.
-	const band = 100_000
-	slices.SortStableFunc(list, func(a, b spot) int {
-		return cmp.Or(cmp.Compare(a.level, b.level), cmp.Compare(a.row, b.row), cmp.Compare(a.y/band, b.y/band), cmp.Compare(a.slot, b.slot), cmp.Compare(a.x, b.x))
-	})
+	slices.SortStableFunc(list, func(a, b spot) int { return a.at.Compare(b.at) })
 	wanted := make([]int, len(list)) // places in today's row, in the order that is wanted
 	for i := range wanted {
 		wanted[i] = i
 	}
-	slices.SortStableFunc(wanted, func(a, b int) int { return compare(list[a].it, list[b].it, by) })
+	slices.SortStableFunc(wanted, func(a, b int) int { return Compare(list[a].it, list[b].it, by) })
 	stay := longest(wanted)
 	out := Row{By: by, Things: []Thing{}}
 	for i, k := range wanted {
@@ -72,20 +64,51 @@ func Of(s *shop.Shop, p *shop.Place, by shop.Ordering) Row {
 	return out
 }
 
-// compare two things by an order; what is alike stays as it is.
-func compare(a, b *shop.Item, by shop.Ordering) int {
-	name := func() int { return cmp.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name)) }
+// Reading is where something comes when one reads a place row by row, then from the left: its level from the top, its row, its band of a
+// hand's breadth where things hang, its slot, and how far it is from the left, µm.
+type Reading [5]int64
+
+// band of a field in which what hangs is one row, µm.
+const band = 100_000
+
+// Read where a home comes in its place.
+func Read(p *shop.Place, h *shop.Home) Reading {
+	y := int64(h.Y)
+	if keeping.Of(p).Hangs() {
+		y = -int64(h.Z)
+	}
+	return Reading{int64(-h.Level), int64(h.Row), y / band, int64(h.Slot), int64(h.X)}
+}
+
+// Compare what comes first.
+func (r Reading) Compare(o Reading) int { return slices.Compare(r[:], o[:]) }
+
+// Compare two things by an order, then by name.
+func Compare(a, b *shop.Item, by shop.Ordering) int {
+	c := Sorted(a, b, by)
+	if by == shop.ByUse { // what is alike stays as it is
+		return c
+	}
+	return cmp.Or(c, byName(a, b))
+}
+
+func byName(a, b *shop.Item) int {
+	return cmp.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name))
+}
+
+// Sorted compares two things by what an order is about alone: 0 where either may come first.
+func Sorted(a, b *shop.Item, by shop.Ordering) int {
 	size := func() int {
 		long := func(it *shop.Item) float64 { return max(it.W.MM(), it.H.MM(), it.D.MM()) }
 		return cmp.Or(cmp.Compare(long(a), long(b)), cmp.Compare(a.W, b.W))
 	}
 	switch by {
 	case shop.ByName:
-		return name()
+		return byName(a, b)
 	case shop.BySize:
-		return cmp.Or(size(), name())
+		return size()
 	case shop.ByKind:
-		return cmp.Or(cmp.Compare(a.Family, b.Family), cmp.Compare(a.Kind, b.Kind), size(), name())
+		return cmp.Or(cmp.Compare(a.Family, b.Family), cmp.Compare(a.Kind, b.Kind), size())
 	default:
 		return cmp.Compare(b.UsesPerWeek, a.UsesPerWeek)
 	}

@@ -11,6 +11,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/check"
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/floor"
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/length"
@@ -24,6 +25,8 @@ type Options struct {
 	Stays []string
 	// Van is the inside of what it is carried in, mm; nothing is asked of it when it is zero.
 	Van [3]float64
+	// Stair is the clear width of a stair and of the landing on which it turns, mm; nothing is asked of it when it is zero.
+	Stair [2]float64
 }
 
 // Moved is a shop in another room.
@@ -33,11 +36,13 @@ type Moved struct {
 	Homeless  int      `json:"homeless" doc:"things that lost their home by that"`
 	Unreached int      `json:"unreached" doc:"homes that came along and that nobody gets at there: their things have none"`
 	Kept      int      `json:"kept" doc:"things that live where they did"`
+	Found     int      `json:"found" doc:"things without a home for which a free spot was found there"`
 	Open      float64  `json:"open" doc:"m² of the largest free rectangle of floor there"`
 	OpenWas   float64  `json:"open_was"`
 	Wall      float64  `json:"wall" doc:"m² of free wall there"`
 	WallWas   float64  `json:"wall_was"`
 	Packs     []Pack   `json:"packs" nullable:"false" doc:"unit by unit, what is needed first last, so that it comes out of the van first"`
+	Wishes    []string `json:"wishes" nullable:"false" doc:"names of stations that were wished for and waited for the next room"`
 	Undo      []string `json:"undo" nullable:"false" doc:"what is screwed to the building and stays or is made good"`
 	Relics    []Relic  `json:"relics" nullable:"false" doc:"storage that is hardly worth its room, the worst first"`
 	// Shop as it would be in the new room.
@@ -64,6 +69,7 @@ type Pack struct {
 	Uses    float64 `json:"uses" doc:"a week of what is in it: what is needed first"`
 	Door    string  `json:"door" enum:",goes,split" doc:"through the doors of both rooms in one piece, or to be split"`
 	Van     string  `json:"van" enum:",goes,stuck" doc:"into the van"`
+	Stair   string  `json:"stair" enum:",goes,stuck" doc:"up the stair and round its landing"`
 }
 
 // Relic is storage set against what is in it.
@@ -82,7 +88,7 @@ func Into(s *shop.Shop, area *shop.Area, o Options) (*Moved, error) {
 	if len(s.Areas) == 0 {
 		return nil, fmt.Errorf("there is no room to move out of yet")
 	}
-	m := &Moved{Came: []string{}, Left: []Lost{}, Packs: []Pack{}, Undo: []string{}, Relics: []Relic{}}
+	m := &Moved{Came: []string{}, Left: []Lost{}, Packs: []Pack{}, Undo: []string{}, Wishes: []string{}, Relics: []Relic{}}
 	ix := shop.NewIndex(s)
 	m.OpenWas, m.WallWas = figures(s)
 	n := s.Clone()
@@ -103,7 +109,17 @@ func Into(s *shop.Shop, area *shop.Area, o Options) (*Moved, error) {
 	if err := mv.reached(); err != nil {
 		return nil, err
 	}
+	found, err := fit.Rehome(n)
+	if err != nil {
+		return nil, err
+	}
+	m.Found = found
 	m.Open, m.Wall = figures(n)
+	for i := range s.Stations {
+		if st := &s.Stations[i]; st.Wished != "" && st.When == "next-room" {
+			m.Wishes = append(m.Wishes, st.Name)
+		}
+	}
 	m.packs(s, ix, area, o)
 	m.relics(s, ix)
 	return m, nil
@@ -388,7 +404,7 @@ func (m *Moved) packs(s *shop.Shop, ix *shop.Index, to *shop.Area, o Options) {
 	by := map[string]*Pack{}
 	pack := func(id, name string, kg float64, size [3]float64) *Pack {
 		if by[id] == nil {
-			by[id] = &Pack{ID: id, Name: name, KG: kg, Empty: kg, Door: through(size, doors), Van: into(size, o.Van)}
+			by[id] = &Pack{ID: id, Name: name, KG: kg, Empty: kg, Door: through(size, doors), Van: into(size, o.Van), Stair: up(size, o.Stair)}
 		}
 		return by[id]
 	}
@@ -485,6 +501,23 @@ func into(size, van [3]float64) string {
 	slices.Sort(a[:])
 	slices.Sort(b[:])
 	if a[0] <= b[0] && a[1] <= b[1] && a[2] <= b[2] {
+		return "goes"
+	}
+	return "stuck"
+}
+
+// up a stair of some clear width and round a landing: carried level on its narrow side, as long as goes round the corner (passage).
+func up(size [3]float64, stair [2]float64) string {
+	if stair[0] == 0 || size[0] == 0 {
+		return ""
+	}
+	s := size
+	slices.Sort(s[:])
+	landing := stair[1]
+	if landing == 0 { // it goes straight up
+		landing = math.Inf(1)
+	}
+	if s[0] <= min(stair[0], landing) && (math.IsInf(landing, 1) || s[2] <= passage.RoundCorner(stair[0], landing, s[0])) {
 		return "goes"
 	}
 	return "stuck"

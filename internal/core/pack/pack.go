@@ -326,6 +326,9 @@ func (p *Plane) Allows(t Thing, s Spot) error {
 	return nil
 }
 
+// Block is how wide and high what is put at a spot is.
+func (p *Plane) Block(t Thing, s Spot) (w, h length.Length) { return p.block(t, s.Turned, s.Cols) }
+
 // Put a thing.
 func (p *Plane) Put(id int, t Thing, s Spot) {
 	w, h := p.block(t, s.Turned, s.Cols)

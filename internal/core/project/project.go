@@ -9,6 +9,7 @@ import (
 
 	"hobrak/internal/core/floor"
 	"hobrak/internal/core/passage"
+	"hobrak/internal/core/served"
 	"hobrak/internal/core/shop"
 )
 
@@ -19,6 +20,8 @@ type Seen struct {
 	Promised []string `json:"promised" nullable:"false" doc:"ids of things and wood that are kept for it"`
 	Parking  Parking  `json:"parking"`
 	Floors   []Floor  `json:"floors" nullable:"false" doc:"whether it has room put together, in each arrangement of the floor"`
+	Wet      bool     `json:"wet" doc:"it dries still"`
+	Mind     []string `json:"mind" nullable:"false" doc:"names of what must not be used near it while it dries: it makes dust in the same room, or burns, glows or throws sparks near the fumes"`
 	Out      string   `json:"out" enum:",goes,stuck" doc:"whether it goes out of the main door in one piece; empty when its size is not known or there is no door"`
 }
 
@@ -50,7 +53,7 @@ func Of(s *shop.Shop, today string) (out []Seen, over bool) {
 	out = []Seen{}
 	for i := range s.Settings.Projects {
 		p := s.Settings.Projects[i]
-		x := Seen{Project: p, Promised: []string{}, Floors: []Floor{}}
+		x := Seen{Project: p, Promised: []string{}, Floors: []Floor{}, Mind: []string{}}
 		if Open(&p) {
 			open++
 			if n := since(cmp.Or(p.Touched, p.Started), today); n >= days {
@@ -61,6 +64,9 @@ func Of(s *shop.Shop, today string) (out []Seen, over bool) {
 			if s.Items[k].PromisedTo == p.Name {
 				x.Promised = append(x.Promised, s.Items[k].ID)
 			}
+		}
+		if x.Wet = Open(&p) && p.Dries > today; x.Wet {
+			x.Mind = mind(s, ix, &p)
 		}
 		if place := ix.Place(p.Place); place != nil {
 			x.Parking = Parking{place.ID, place.W.MM() * place.D.MM() / 1e6, max(place.W.MM(), place.D.MM())}
@@ -88,6 +94,31 @@ func Of(s *shop.Shop, today string) (out []Seen, over bool) {
 
 // Open tells whether it is under way.
 func Open(p *shop.Project) bool { return p.State == "" || p.State == "open" }
+
+// mind what must not be used near a project that dries: what makes dust in the same room settles in the finish, what burns, glows or
+// throws sparks may light its fumes.
+func mind(s *shop.Shop, ix *shop.Index, p *shop.Project) []string {
+	out := []string{}
+	place := ix.Place(p.Place)
+	if place == nil {
+		return out
+	}
+	_, root := ix.Chain(&place.At)
+	area := ix.Area(root.Area)
+	if st := ix.Station(root.Station); st != nil {
+		area = ix.Area(st.Area)
+	}
+	for i := range s.Stations {
+		st := &s.Stations[i]
+		if ix.Area(st.Area) != area || st.Wished != "" {
+			continue
+		}
+		if flow, _ := served.Wants(st); flow > 0 || st.Breath() == "dusty" || st.Kind.Flame() || st.Kind.Sparks() {
+			out = append(out, st.Name)
+		}
+	}
+	return out
+}
 
 func since(day, today string) int {
 	a, err := time.Parse(time.DateOnly, day)

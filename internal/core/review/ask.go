@@ -64,7 +64,11 @@ func (r *Review) ask(a, b *Snapshot, began string) {
 			used++
 		}
 	}
-	add("Was what came worth its room?", fmt.Sprintf("%s, %d of them used since; %s went", say.Count(len(came), "thing came", "things came"), used, say.Count(len(r.Went), "thing", "things")), came)
+	worth := fmt.Sprintf("%s, %d of them used since; %s went", say.Count(len(came), "thing came", "things came"), used, say.Count(len(r.Went), "thing", "things"))
+	if r.SalvM2 > 0 || r.SalvIn+r.SalvOut > 0 {
+		worth += fmt.Sprintf("; of salvaged wood %d came in and %d went out, and what is there takes %s", r.SalvIn, r.SalvOut, m2(r.SalvM2))
+	}
+	add("Was what came worth its room?", worth, came)
 
 	change := b.Figures.Handling - a.Figures.Handling
 	word := "less"

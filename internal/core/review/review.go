@@ -7,6 +7,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"hobrak/internal/core/floor"
@@ -49,6 +50,7 @@ type Thing struct {
 	Last    string  `json:"last" doc:"day of its last use; empty when none was noted"`
 	Keep    bool    `json:"keep"`
 	Limbo   string  `json:"limbo"`
+	Salvage bool    `json:"salvage,omitempty" doc:"wood from something taken apart"`
 }
 
 // Share of a group of kinds: of the front that things take, and of the uses.
@@ -117,17 +119,52 @@ type Figures struct {
 	Projects  int     `json:"projects" doc:"open ones"`
 	Limbo     int     `json:"limbo" doc:"things that wait for repair, sale or a decision"`
 	Uses      int     `json:"uses" doc:"noted in the year before"`
+	Hours     float64 `json:"hours" doc:"in the shop in the year before, by the times of what was noted"`
+	InOrder   float64 `json:"in_order" doc:"share of the neighbours of series that stand side by side, 0 to 1"`
+	Creep     float64 `json:"creep" doc:"m² of wall and floor that household things take beyond what was agreed"`
 }
 
 // full is from how much a wall counts as full.
 const full = .85
 
-// Take a snapshot of a shop as it lies: last is the day of the last use of each thing, began the day from which uses were noted, uses how
-// many were in the year before.
-func Take(s *shop.Shop, r *round.Round, last map[string]string, began, today string, uses int) *Snapshot {
+// Noted is what was noted in the year before a snapshot, and what else is known of its day.
+type Noted struct {
+	Uses    int
+	Hours   float64
+	InOrder float64 // share of the neighbours of series that stand side by side on that day, 0 to 1
+}
+
+// Sessions takes the times at which something was noted, as 2027-05-31T14:05:00Z in order, for sessions in the shop, and gives their hours: from
+// the first to the last of those with less than an hour and a half between, and a quarter of an hour for what is not noted (estimates).
+// What has a day only is left out.
+func Sessions(at []string) (hours float64) {
+	var first, last time.Time
+	open := false
+	for _, text := range at {
+		t, err := time.Parse(time.RFC3339, text)
+		if err != nil {
+			continue
+		}
+		if open && t.Sub(last) < 90*time.Minute {
+			last = t
+			continue
+		}
+		if open {
+			hours += last.Sub(first).Hours() + .25
+		}
+		first, last, open = t, t, true
+	}
+	if open {
+		hours += last.Sub(first).Hours() + .25
+	}
+	return hours
+}
+
+// Take a snapshot of a shop as it lies: last is the day of the last use of each thing, began the day from which uses were noted.
+func Take(s *shop.Shop, r *round.Round, last map[string]string, began, today string, noted Noted) *Snapshot {
 	x := &Snapshot{Version: Version, Day: today, Things: []Thing{}, Places: []Filled{}, Walls: []Wall{}, Photos: []Photo{}, Aims: append([]shop.Aim{}, s.Settings.Aims...), Regrets: append([]shop.Regret{}, s.Settings.Regrets...)}
 	f := &x.Figures
-	f.Handling, f.Things, f.Homeless, f.Pieces, f.Uses = r.Totals.Seconds, r.Totals.Lines, r.Totals.Homeless, r.Totals.Pieces, uses
+	f.Handling, f.Things, f.Homeless, f.Pieces, f.Uses, f.Hours, f.InOrder = r.Totals.Seconds, r.Totals.Lines, r.Totals.Homeless, r.Totals.Pieces, noted.Uses, noted.Hours, noted.InOrder
 	ix := shop.NewIndex(s)
 	year := yearBefore(today)
 	untouched := 0
@@ -135,7 +172,7 @@ func Take(s *shop.Shop, r *round.Round, last map[string]string, began, today str
 		it := &r.Items[i]
 		t := Thing{ID: it.ID, Name: it.Name, Kind: it.Kind, N: it.Count, Place: it.Place, Order: it.Order, Uses: it.Uses, Seconds: it.Seconds, M2: it.W * it.H * float64(max(1, it.Count)) / 1e6, Last: last[it.ID], Keep: it.Keep}
 		if own := ix.Item(it.ID); own != nil {
-			t.Limbo = own.Limbo
+			t.Limbo, t.Salvage = own.Limbo, own.Wood != nil && own.Wood.Salvaged
 		}
 		if t.Limbo != "" {
 			f.Limbo++
@@ -181,6 +218,14 @@ func Take(s *shop.Shop, r *round.Round, last map[string]string, began, today str
 	}
 	for _, t := range household.Of(s) {
 		f.Household += t.Wall + t.Floor
+		if a := ix.Area(t.Area); a != nil && a.Household != nil {
+			if q := a.Household; q.Wall > 0 {
+				f.Creep += max(0, t.Wall-q.Wall)
+			}
+			if q := a.Household; q.Floor > 0 {
+				f.Creep += max(0, t.Floor-q.Floor)
+			}
+		}
 	}
 	for i := range s.Settings.Projects {
 		if p := &s.Settings.Projects[i]; p.State == "" || p.State == "open" {
@@ -209,9 +254,10 @@ func (t *Thing) Idle(since, began string) bool {
 
 // Pair is a figure then and now.
 type Pair struct {
-	What string  `json:"what" enum:"handling,things,pieces,homeless,open-floor,full-walls,untouched,unused-m2,household,projects,limbo,uses"`
-	Then float64 `json:"then"`
-	Now  float64 `json:"now"`
+	What   string  `json:"what" enum:"handling,things,pieces,homeless,open-floor,full-walls,untouched,unused-m2,household,projects,limbo,uses,hours,creep,in-order"`
+	Called string  `json:"called" doc:"it in words"`
+	Then   float64 `json:"then"`
+	Now    float64 `json:"now"`
 }
 
 // Change of a thing between two snapshots.
@@ -249,6 +295,9 @@ type Review struct {
 	Untaken  float64  `json:"untaken" doc:"share of the things of both days that were not used between them, 0 to 1"`
 	UntakenM float64  `json:"untaken_m2" doc:"m² of front those take"`
 	NearIdle []Thing  `json:"near_idle" nullable:"false" doc:"within arm's reach and not used between them: near and dusty"`
+	SalvIn   int      `json:"salvage_in" doc:"pieces of salvaged wood that came"`
+	SalvOut  int      `json:"salvage_out" doc:"that went"`
+	SalvM2   float64  `json:"salvage_m2" doc:"m² of front that what is there takes"`
 	Score    float64  `json:"score" doc:"share of the aims reached, by their weights; 0 without aims"`
 	Aims     []Judged `json:"aims" nullable:"false"`
 	Asked    []Answer `json:"asked" nullable:"false" doc:"ten questions"`
@@ -257,8 +306,10 @@ type Review struct {
 
 // figures of a snapshot by their names.
 func (f *Figures) named() []Pair {
-	return []Pair{{"handling", f.Handling, 0}, {"things", float64(f.Things), 0}, {"pieces", float64(f.Pieces), 0}, {"homeless", float64(f.Homeless), 0}, {"open-floor", f.OpenFloor, 0}, {"full-walls", float64(f.FullWalls), 0},
-		{"untouched", f.Untouched, 0}, {"unused-m2", f.UnusedM2, 0}, {"household", f.Household, 0}, {"projects", float64(f.Projects), 0}, {"limbo", float64(f.Limbo), 0}, {"uses", float64(f.Uses), 0}}
+	return []Pair{{"handling", "handling a week", f.Handling, 0}, {"things", "lines of the list", float64(f.Things), 0}, {"pieces", "pieces", float64(f.Pieces), 0}, {"homeless", "without a home", float64(f.Homeless), 0},
+		{"open-floor", "largest free floor", f.OpenFloor, 0}, {"full-walls", "full walls", float64(f.FullWalls), 0}, {"untouched", "not used for a year", f.Untouched, 0}, {"unused-m2", "front those take", f.UnusedM2, 0},
+		{"household", "room of the household", f.Household, 0}, {"creep", "of that beyond what was agreed", f.Creep, 0}, {"projects", "open projects", float64(f.Projects), 0},
+		{"limbo", "waiting to leave or for repair", float64(f.Limbo), 0}, {"uses", "uses noted in a year", float64(f.Uses), 0}, {"hours", "hours in the shop in a year", f.Hours, 0}, {"in-order", "of series in order one can see", f.InOrder, 0}}
 }
 
 // Compare two snapshots, the older first. Began is the day from which uses were noted.
@@ -273,6 +324,26 @@ func Compare(a, b *Snapshot, began string) *Review {
 	was := map[string]*Thing{}
 	for i := range a.Things {
 		was[a.Things[i].ID] = &a.Things[i]
+		if a.Things[i].Salvage {
+			r.SalvOut += a.Things[i].N
+		}
+	}
+	for i := range b.Things {
+		t := &b.Things[i]
+		if !t.Salvage {
+			continue
+		}
+		r.SalvM2 += t.M2
+		o := was[t.ID]
+		switch { // more of it came, or some went
+		case o == nil || !o.Salvage:
+			r.SalvIn += t.N
+		case t.N > o.N:
+			r.SalvIn += t.N - o.N
+			r.SalvOut -= o.N
+		default:
+			r.SalvOut -= t.N
+		}
 	}
 	both, untaken := 0, 0
 	for i := range b.Things {
@@ -325,7 +396,7 @@ func Judge(a *shop.Aim, f *Figures, today string) Judged {
 		j.Reached = a.State == "reached"
 	case !known:
 		j.Open = a.By == "" || a.By > today
-	case a.What == "open-floor":
+	case a.What == "open-floor" || a.What == "in-order":
 		j.Reached = j.Now >= a.To-1e-9
 		j.Open = !j.Reached && (a.By == "" || a.By > today)
 	default:
@@ -363,4 +434,16 @@ func finite(v float64) float64 {
 		return 0
 	}
 	return v
+}
+
+// Regretted is what was regretted about something of a kind or with a word of its name, in the words it was written in; empty when nothing
+// was.
+func Regretted(s *shop.Shop, kind, name string) string {
+	name = strings.ToLower(name)
+	for _, r := range s.Settings.Regrets {
+		if r.Kind != "" && (r.Kind == kind || strings.Contains(name, strings.ToLower(r.Kind))) {
+			return r.Says
+		}
+	}
+	return ""
 }

@@ -20,7 +20,7 @@ import (
 func snapshot(t require.TestingT, s *shop.Shop, last map[string]string, day string) *review.Snapshot {
 	p, err := fit.New(s)
 	require.NoError(t, err)
-	return review.Take(s, round.Of(p.AsItIs()), last, "2024-01-01", day, 100)
+	return review.Take(s, round.Of(p.AsItIs()), last, "2024-01-01", day, review.Noted{Uses: 100})
 }
 
 // A year of the demo with what is known to have happened: each of it is in the review, and nothing else.
@@ -170,7 +170,7 @@ func BenchmarkReview(b *testing.B) {
 	require.NoError(b, err)
 	r := round.Of(p.AsItIs())
 	for b.Loop() {
-		y := review.Take(s, r, last, "2020-01-01", "2026-01-01", 8000)
+		y := review.Take(s, r, last, "2020-01-01", "2026-01-01", review.Noted{Uses: 8000})
 		review.Compare(x, y, "2020-01-01")
 	}
 	b.ReportMetric(float64(b.Elapsed().Microseconds())/1000/float64(b.N), "ms/review")

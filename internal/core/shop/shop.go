@@ -325,6 +325,7 @@ type Station struct {
 	Casters  Casters       `json:"casters,omitempty" doc:"what it rolls on; not known when left out"`
 	Rated    weight.Weight `json:"rated,omitempty" min:"0" max:"10000" doc:"what the hoist, bracket or hooks that it is hung on are rated for, as their maker says; not known when left out"`
 	Wished   string        `json:"wished,omitempty" doc:"it is only wished for and holds its place until this day, as 2027-05-31"`
+	When     string        `json:"when,omitempty" enum:"circuit,next-room" doc:"of one that is wished for: what it waits for, a circuit that carries it or the next room; for nothing when left out"`
 	Assumed  []string      `json:"assumed,omitempty" enum:"w,d,h,tall,kg,amps" doc:"which of its values are assumed, not measured"`
 }
 
@@ -527,6 +528,7 @@ type Project struct {
 	D       length.Length `json:"d,omitempty" min:"0" max:"20000" doc:"depth of it put together"`
 	H       length.Length `json:"h,omitempty" min:"0" max:"20000" doc:"height of it put together"`
 	Hours   float64       `json:"hours,omitempty" min:"0" max:"100000" doc:"how much work is left, about"`
+	Dries   string        `json:"dries,omitempty" doc:"day until which finish or glue on it dries where its parts are kept, as 2027-05-31; nothing dries when left out"`
 	Notes   string        `json:"notes,omitempty" doc:"free text"`
 }
 
@@ -534,8 +536,8 @@ type Project struct {
 type Aim struct {
 	ID     string  `json:"id" need:"yes" doc:"unique name"`
 	Name   string  `json:"name" need:"yes" doc:"what is aimed at, in words"`
-	What   string  `json:"what,omitempty" enum:"handling,homeless,open-floor,untouched,full-walls,projects,household" doc:"figure it is measured by; judged by hand when left out"`
-	To     float64 `json:"to,omitempty" min:"0" max:"1000000" doc:"what the figure is to come to at most; of open floor at least"`
+	What   string  `json:"what,omitempty" enum:"handling,homeless,open-floor,untouched,full-walls,projects,household,in-order" doc:"figure it is measured by; judged by hand when left out"`
+	To     float64 `json:"to,omitempty" min:"0" max:"1000000" doc:"what the figure is to come to at most; of open floor and of what stands in order at least"`
 	Weight float64 `json:"weight,omitempty" min:"0" max:"10" doc:"how much it counts among aims; 1 when left out"`
 	Set    string  `json:"set,omitempty" doc:"day it was set, as 2027-05-31"`
 	By     string  `json:"by,omitempty" doc:"day by which"`

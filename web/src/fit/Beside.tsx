@@ -137,6 +137,12 @@ function Side({ standing, kept, onOpen }: { standing: Round; kept: Run[]; onOpen
   );
 }
 
+/** shareOf a pair of counts, before and after. */
+const shareOf = (a: { before: number; after: number }, of: { before: number; after: number }) => ({
+  before: a.before / (of.before || 1),
+  after: a.after / (of.after || 1),
+});
+
 /** rows of the table, in the order in which one asks. */
 export function rows(standing: Round, plans: Proposal[]): Line[] {
   const gap: Line = { name: "", before: "", plans: [] };
@@ -212,6 +218,7 @@ export function rows(standing: Round, plans: Proposal[]): Line[] {
     pair("places in use", (t) => t.in_use, whole, 0),
     pair("with their growth room left", (t) => t.roomy, whole, 1),
     pair("filled, on the mean", (t) => t.fill, share, 0),
+    pair("of series, in order one can see", (t) => shareOf(t.in_order, t.series), share, 1),
     pair("cautions", (t) => t.minded, whole),
     line(
       "things that move",

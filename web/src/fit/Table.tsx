@@ -47,6 +47,12 @@ export function Table({ table }: { table: Compared }) {
           `${table.roomy.after} of ${table.in_use.after}`,
           table.roomy.after / (table.in_use.after || 1) - table.roomy.before / (table.in_use.before || 1),
         )}
+        {line(
+          "in order",
+          `${table.in_order.before} of ${table.series.before}`,
+          `${table.in_order.after} of ${table.series.after}`,
+          table.in_order.after / (table.series.after || 1) - table.in_order.before / (table.series.before || 1),
+        )}
         {line("filled", `${percent(table.fill.before)}`, `${percent(table.fill.after)}`, 0)}
         {line("cautions", String(table.minded.before), String(table.minded.after), table.minded.before - table.minded.after)}
         <tr aria-hidden>

@@ -10,6 +10,7 @@ export const wishes: { name: keyof WishCosts; says: string; imperial?: string }[
   { name: "dust", says: "dust gets at what should keep clean" },
   { name: "power", says: "a charger where no outlet is near" },
   { name: "show", says: "liked things hidden behind doors" },
+  { name: "order", says: "one of a series away from the next" },
   { name: "moving", says: "a thing changes its home" },
   { name: "reserve", says: "a tenth of a place's growth room" },
   { name: "wall", says: "a m² of wall is needed", imperial: "11 sq ft of wall are needed" },

@@ -399,6 +399,21 @@ function StationSheet({
               : "It is only wished for: it holds its place and takes part in nothing until the day is taken away."}
           </p>
         ) : null}
+        {s.wished ? (
+          <span className="flex items-baseline gap-1">
+            it waits for
+            <Pick
+              label="What it waits for"
+              value={s.when ?? ""}
+              choices={[
+                { value: "", name: "nothing but me" },
+                { value: "circuit", name: "a circuit that carries it" },
+                { value: "next-room", name: "the next room" },
+              ]}
+              onPick={(when) => change.mutate({ base: revision, id: s.id, change: { when: when as "" | "circuit" | "next-room" } })}
+            />
+          </span>
+        ) : null}
         {s.wished ? <SetsOff station={s} units={round.units} revision={revision} /> : null}
         <div className="mt-2">
           <Choices

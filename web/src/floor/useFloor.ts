@@ -82,6 +82,7 @@ export function useChangeStation() {
       change: {
         name?: string;
         wished?: string;
+        when?: "" | "circuit" | "next-room";
         mobility?: Station["mobility"];
         casters?: Station["casters"] | "";
         amps?: number;

@@ -194,6 +194,15 @@ function One({ p, d, round, revision }: { p: Seen; d: Now; round: Round; revisio
               className="w-full border-b border-line text-right"
             />
           </Labelled>
+          <Labelled label="dries until" width="w-44">
+            <TypedIn
+              key={p.dries ?? ""}
+              value={p.dries ?? ""}
+              onDone={(dries) => set.mutate({ base: revision, id: p.id, body: { dries } })}
+              onTyped={set.reset}
+              className="w-full border-b border-line"
+            />
+          </Labelled>
           <Labelled label="notes" width="w-72">
             <TypedIn
               key={p.notes ?? ""}
@@ -223,6 +232,13 @@ function One({ p, d, round, revision }: { p: Seen; d: Now; round: Round; revisio
             ))}
             {p.out === "stuck" && <li className="text-red">It does not go out of any door in one piece: plan where it is split.</li>}
           </ul>
+        )}
+        {p.wet && (
+          <p className="m-0" data-testid="wet">
+            It dries{p.parking.place ? ` in ${p.parking.place}` : ""} until {p.dries}.{" "}
+            {p.mind.length > 0 && `Not meanwhile, or only elsewhere: ${p.mind.join(", ")}. `}
+            <span className="text-quiet">Air the room to the outside, nobody sleeps there, and what the tin says comes first.</span>
+          </p>
         )}
         <div className="flex flex-wrap gap-x-4">
           <Button disabled={set.isPending} onClick={() => set.mutate({ base: revision, id: p.id, body: { touched: "today" } })}>

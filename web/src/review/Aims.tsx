@@ -17,6 +17,7 @@ const whats = {
   "full-walls": "full walls",
   projects: "open projects",
   household: "room of the household, m²",
+  "in-order": "share of series in order, at least",
 } as const;
 type What = keyof typeof whats;
 

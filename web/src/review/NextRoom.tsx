@@ -12,19 +12,21 @@ export function NextRoom({ round }: { round: Round }) {
   const [line, setLine] = useState("");
   const [stays, setStays] = useState<string[]>([]);
   const [van, setVan] = useState("");
+  const [stair, setStair] = useState("");
   const ask = useMutation({
-    mutationFn: async (v: { line: string; stays: string[]; van: string }) => unwrap(await api.POST("/api/v1/new-room", { body: v })),
+    mutationFn: async (v: { line: string; stays: string[]; van: string; stair: string }) =>
+      unwrap(await api.POST("/api/v1/new-room", { body: v })),
   });
   const m = ask.data;
   const again = (next: string[]) => {
     setStays(next);
-    ask.mutate({ line, stays: next, van });
+    ask.mutate({ line, stays: next, van, stair });
   };
   const file = async () => {
     const r = await fetch(at("/api/v1/new-room/file"), {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ line, stays, van }),
+      body: JSON.stringify({ line, stays, van, stair }),
     });
     const url = URL.createObjectURL(await r.blob());
     const a = document.createElement("a");
@@ -40,7 +42,7 @@ export function NextRoom({ round }: { round: Round }) {
         className="flex flex-wrap items-baseline gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          ask.mutate({ line, stays, van });
+          ask.mutate({ line, stays, van, stair });
         }}
       >
         <input
@@ -57,6 +59,13 @@ export function NextRoom({ round }: { round: Round }) {
           onChange={(e) => setVan(e.target.value)}
           className="w-44 border-b border-line bg-transparent px-1 placeholder:text-quiet"
         />
+        <input
+          aria-label="The stair and its landing"
+          placeholder={imperial ? `stair 2'9" x 3'` : "stair 850x900"}
+          value={stair}
+          onChange={(e) => setStair(e.target.value)}
+          className="w-32 border-b border-line bg-transparent px-1 placeholder:text-quiet"
+        />
         <Button type="submit" disabled={ask.isPending || line.trim() === ""}>
           Move in
         </Button>
@@ -70,8 +79,8 @@ export function NextRoom({ round }: { round: Round }) {
         <div data-testid="next-room">
           <p className="m-0 mt-1">
             {m.came.length} of {m.came.length + m.left.length} stations and pieces of storage have a spot there; {m.homeless} things lose
-            their home. Free floor {squares(m.open, round.units)} (here {squares(m.open_was, round.units)}), free wall{" "}
-            {squares(m.wall, round.units)} (here {squares(m.wall_was, round.units)}).
+            their home{m.found > 0 && <>, and {m.found} have a free spot there all the same</>}. Free floor {squares(m.open, round.units)}{" "}
+            (here {squares(m.open_was, round.units)}), free wall {squares(m.wall, round.units)} (here {squares(m.wall_was, round.units)}).
           </p>
           {m.left.length > 0 && (
             <ul className="m-0 list-none p-0">
@@ -97,6 +106,7 @@ export function NextRoom({ round }: { round: Round }) {
                     {weight(p.kg, round.units)}
                     {p.door === "split" && ", to be split for a door"}
                     {p.van === "stuck" && ", too large for the van"}
+                    {p.stair === "stuck" && ", not round the stair in one piece"}
                   </span>
                   {p.id !== "loose" && (
                     <Button onClick={() => again([...stays, p.id])} disabled={stays.includes(p.id)}>
@@ -109,6 +119,7 @@ export function NextRoom({ round }: { round: Round }) {
             </ul>
             <p className="m-0 text-small text-quiet">What is needed first has the lowest number: it is loaded last.</p>
           </details>
+          {m.wishes.length > 0 && <p className="m-0">What you waited with until then: {m.wishes.join(", ")}.</p>}
           {m.undo.length > 0 && (
             <details>
               <summary className="cursor-pointer font-semibold text-blue">What is to be undone here</summary>

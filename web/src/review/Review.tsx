@@ -12,26 +12,11 @@ import { Month } from "./Month";
 import { NextRoom } from "./NextRoom";
 import { useDays, useForget, useKeep, usePhotoOf, useReviewed, type KeptDays, type Reviewed } from "./useReview";
 
-const figures: Record<string, string> = {
-  handling: "handling a week",
-  things: "lines of the list",
-  pieces: "pieces",
-  homeless: "without a home",
-  "open-floor": "largest free floor",
-  "full-walls": "full walls",
-  untouched: "not used for a year",
-  "unused-m2": "front those take",
-  household: "room of the household",
-  projects: "open projects",
-  limbo: "waiting",
-  uses: "uses noted in a year",
-};
-
 /** figure of a review, in words. */
 export function figure(what: string, v: number, units: Units): string {
   if (what === "handling") return seconds(v);
-  if (what === "untouched") return percent(v);
-  if (what === "open-floor" || what === "unused-m2" || what === "household") return squares(v, units);
+  if (what === "untouched" || what === "in-order") return percent(v);
+  if (what === "open-floor" || what === "unused-m2" || what === "household" || what === "creep") return squares(v, units);
   return fixed(v, 0);
 }
 
@@ -141,7 +126,7 @@ function Side({ r, units, round }: { r: Reviewed; units: Units; round: Round }) 
           <tbody>
             {r.figures.map((f) => (
               <tr key={f.what}>
-                <td className="border-b border-line py-0.5">{figures[f.what]}</td>
+                <td className="border-b border-line py-0.5">{f.called}</td>
                 <td className="border-b border-line py-0.5 pl-3 text-right tabular-nums">{figure(f.what, f.then, units)}</td>
                 <td className="border-b border-line py-0.5 pl-3 text-right font-semibold tabular-nums">{figure(f.what, f.now, units)}</td>
               </tr>
