@@ -100,6 +100,7 @@ func fitCommand() *cobra.Command {
 	c.Flags().Float64Var(&seconds, "seconds", 2, "how long to search at most")
 	c.Flags().Uint64Var(&o.Seed, "seed", 1, "seed of the search; the same seed and iterations give the same plan")
 	c.Flags().IntVar(&o.Iterations, "iterations", 0, "how many improvements to try at most; 0 chooses by the size of the shop")
+	c.Flags().IntVar(&o.Moves, "moves", 0, "how many things may move at most; 0: all")
 	c.Flags().BoolVar(&o.KeepHomes, "keep-homes", false, "leave every home as it is and place only what has none")
 	required(c, "shop", "out")
 	return c

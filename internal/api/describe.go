@@ -122,6 +122,7 @@ var descriptions = map[string]said{
 	"why":                     {"items", ofShop, "The seconds of fetching part by part, and what bars better places."},
 	"admit":                   {"items", ofShop, "Where it would go if some others moved to free spots of their own."},
 	"make-room":               {"items", "", "All moves in one revision." + onRevision},
+	"few-moves":               {"plans", live, "What moves first, as the shop stands: up to three moves the best there are, then the one that saves most for each thing it moves."},
 	"swaps":                   {"items", ofEvents, "Two things that exchange homes, or one that moves, each by itself keeping every rule."},
 	"swap":                    {"items", "", "Refused when it would break a rule by now." + onRevision},
 	"photo":                   {"items", live, "Large, or small for lists; a photo never changes."},

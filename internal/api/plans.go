@@ -22,6 +22,7 @@ import (
 
 func (s *Server) planRoutes() {
 	huma.Register(s.api, described(huma.Operation{OperationID: "plan-homes", Method: http.MethodPost, Path: "/api/v1/plans", Summary: "Look for better homes", MaxBodyBytes: smallBody, DefaultStatus: http.StatusAccepted}), s.planHomes)
+	huma.Register(s.api, described(huma.Operation{OperationID: "few-moves", Method: http.MethodGet, Path: "/api/v1/plans/few-moves", Summary: "What few moves would bring, from none on"}), s.fewMoves)
 	huma.Register(s.api, described(huma.Operation{OperationID: "list-plans", Method: http.MethodGet, Path: "/api/v1/plans", Summary: "The searches that wait or run, and the plans that are kept, oldest first"}), s.listPlans)
 	huma.Register(s.api, described(huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: "/api/v1/plans/{id}", Summary: "How far a search is"}), s.getPlan)
 	huma.Register(s.api, described(huma.Operation{OperationID: "stop-plan", Method: http.MethodPost, Path: "/api/v1/plans/{id}/stop", Summary: "Stop with the best so far"}), s.stopPlan)
@@ -149,6 +150,37 @@ type Lost struct {
 	Change string `json:"change" doc:"the smallest change that would give it one"`
 }
 
+// FewMoves is what so many moves bring. Times are seconds a week.
+type FewMoves struct {
+	Before float64    `json:"before" doc:"handling as it stands"`
+	Points []FewPoint `json:"points" nullable:"false" doc:"from one move on; some numbers of moves may be left out, where fewer do as well"`
+}
+
+// FewPoint is a number of moves with what they bring.
+type FewPoint struct {
+	Moves    int     `json:"moves"`
+	Handling float64 `json:"handling" doc:"after them"`
+	Least    float64 `json:"least" doc:"no so few moves come to less"`
+	Exact    bool    `json:"exact" doc:"no others bring more"`
+	Name     string  `json:"name" doc:"of the thing that moves with this one"`
+}
+
+func (s *Server) fewMoves(_ context.Context, in *struct {
+	Most int `query:"most" minimum:"1" maximum:"200" default:"30"`
+}) (*body[FewMoves], error) {
+	v, err := s.now()
+	if err != nil {
+		return nil, problem(err)
+	}
+	c := v.asIs.Curve(in.Most, fit.Options{})
+	ix := shop.NewIndex(v.shop)
+	out := FewMoves{Before: c.Points[0].Handling, Points: []FewPoint{}}
+	for _, x := range c.Points[1:] {
+		out.Points = append(out.Points, FewPoint{x.Moves, x.Handling, x.Least, x.Exact, ix.Item(x.Items[len(x.Items)-1]).Name})
+	}
+	return &body[FewMoves]{out}, nil
+}
+
 func (s *Server) planHomes(ctx context.Context, in *body[HomesWanted]) (*body[Run], error) {
 	sh, _ := s.store.Shop()
 	wishes := in.Body.Wishes.wishes(sh)
@@ -170,13 +202,18 @@ func (s *Server) planHomes(ctx context.Context, in *body[HomesWanted]) (*body[Ru
 		}
 	}
 	title := "Homes only"
-	if mode == "" {
+	if n := in.Body.Moves; n == 1 {
+		title = "One move"
+	} else if n > 1 {
+		title = fmt.Sprintf("%d moves", n)
+	}
+	if mode == "" && in.Body.Moves == 0 {
 		title = "Homes, all modes"
 	}
-	if i := slices.IndexFunc(sh.Modes, func(m shop.Mode) bool { return m.ID == in.Body.Mode }); i >= 0 {
+	if i := slices.IndexFunc(sh.Modes, func(m shop.Mode) bool { return m.ID == in.Body.Mode }); i >= 0 && in.Body.Moves == 0 {
 		title = "Homes, " + sh.Modes[i].Name
 	}
-	return s.started(s.search(ctx, asking{title: title, arranged: arranged, mode: mode, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
+	return s.started(s.search(ctx, asking{title: title, arranged: arranged, mode: mode, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, Moves: in.Body.Moves, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
 }
 
 func (s *Server) listPlans(_ context.Context, _ *struct{}) (*body[[]Run], error) {
@@ -438,6 +475,7 @@ type HomesWanted struct {
 	Seed      uint64    `json:"seed,omitempty" default:"1"`
 	KeepHomes bool      `json:"keep_homes,omitempty"`
 	Wishes    WishCosts `json:"wishes,omitempty"`
+	Moves     int       `json:"moves,omitempty" minimum:"0" maximum:"5000" doc:"how many things may move at most; all when left out"`
 	Items     []string  `json:"items,omitempty" maxItems:"5000" doc:"the only ones that get other homes; all when left out"`
 	Mode      string    `json:"mode,omitempty" maxLength:"64" doc:"mode of the floor in which things are to be got at; now: as it stands; all modes by their hours when left out"`
 }

@@ -25,6 +25,8 @@ type Options struct {
 	KeepHomes bool
 	// Items are the only ones that get other homes than they have, by id; nil: all.
 	Items []string
+	// Moves are how many things may move at most; 0: all. The plan is then a point of the curve of few moves.
+	Moves int
 	// Wishes are what is liked but not a rule, in seconds a week.
 	Wishes *Wishes
 	// Done is asked often; the search ends with the best so far when it says so.
@@ -139,6 +141,9 @@ func (p *Problem) Run(o Options) *Plan {
 		o.Wishes = &usual
 	}
 	e.asked = o.Items
+	if o.Moves > 0 {
+		return p.few(&o)
+	}
 	relaxed := e.relax(func(item int) []*shop.Home { return e.staying(item, o.stays(e.shop.Items[item].ID)) }, o.Done)
 	plan.Bound = relaxed.improve(firstSteps, 0, o.Done)
 	plan.Iterations = e.islands(o, relaxed, plan.Bound)

@@ -10,6 +10,7 @@ import { Button } from "../ui/Button";
 import { Do, Menu } from "../ui/Menu";
 import { Pick } from "../ui/Pick";
 import { Plans, Styles, WhatIf } from "./Plans";
+import { FewMoves } from "./FewMoves";
 import { Swaps } from "./Swaps";
 import { Table } from "./Table";
 import { PlanOrNow } from "./PlanOrNow";
@@ -105,6 +106,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
             ))}
           </Part>
         )}
+        <FewMoves revision={revision} onPlan={(moves) => fit.start(limit, prices, undefined, "now", moves)} />
         <Part title="Wishes, and what each may cost a week">
           <Wishes prices={prices} onPrice={setPrices} />
           <Together revision={revision} />
@@ -208,7 +210,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         />
         <Row strong label="in the plan" value={seconds(run.objective)} />
         <Row label="less" value={percent(saved)} />
-        <p className="text-small text-quiet">at most {percent(gap, 1)} from the best possible for these places</p>
+        <p className="text-small text-quiet">at most {percent(gap, 1)} from the best possible</p>
       </Part>
       {run.modes.length > 0 && (
         <Part title="In each mode of the floor">

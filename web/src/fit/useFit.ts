@@ -67,8 +67,8 @@ export function useFit(revision: number, wanted: boolean) {
     [show],
   );
   const start = useCallback(
-    (seconds = 20, wishes: WishCosts = {}, items?: string[], mode?: string) =>
-      begin(async () => unwrap(await api.POST("/api/v1/plans", { body: { seconds, wishes, items, mode: mode || undefined } }))),
+    (seconds = 20, wishes: WishCosts = {}, items?: string[], mode?: string, moves?: number) =>
+      begin(async () => unwrap(await api.POST("/api/v1/plans", { body: { seconds, wishes, items, mode: mode || undefined, moves } }))),
     [begin],
   );
   const propose = useCallback(
