@@ -24,6 +24,7 @@ func TestPlansAreProposedComparedAndTakenOverInParts(t *testing.T) {
 	p.wait(`document.querySelector('[aria-label="Wishes and what they may cost"]')`)
 	p.axe("fit before a search")
 	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('[role=checkbox]').click(), true)`)
+	eval[bool](p, `(document.querySelector('[aria-label="Try for"] [role=radio]').click(), true)`)
 	start := func(title string) {
 		p.wait(`[...document.querySelectorAll('aside button')].some((b) => b.textContent.startsWith('` + title + `'))`)
 		eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent.startsWith('`+title+`')).click(), true)`)

@@ -173,6 +173,7 @@ func TestShots(t *testing.T) {
 	p.button("Others")
 	p.wait(`[...document.querySelectorAll('aside label')].some((l) => l.textContent.includes('from bare walls'))`)
 	eval[bool](p, `([...document.querySelectorAll('aside label')].find((l) => l.textContent.includes('from bare walls')).querySelector('[role=checkbox]').click(), true)`)
+	eval[bool](p, `(document.querySelector('[aria-label="Try for"] [role=radio]').click(), true)`)
 	for _, style := range []string{"As you work", "On wheels"} {
 		eval[bool](p, `([...document.querySelectorAll('aside button')].find((b) => b.textContent.startsWith('`+style+`')).click(), true)`)
 		p.wait(`[...document.querySelectorAll('aside h3')].some((h) => h.textContent === 'To build')`)

@@ -376,7 +376,7 @@ func TestRoomIsMadeForAThing(t *testing.T) {
 func TestStorageIsProposedAndTakenOver(t *testing.T) {
 	shoptest.OneAfterTheOther(t)
 	c := startWith(t, few(t))
-	code, got := c.do("POST", "/api/v1/plans/storage", map[string]any{"style": "open", "bare": true, "kept": []string{"B1"}})
+	code, got := c.do("POST", "/api/v1/plans/storage", map[string]any{"style": "open", "bare": true, "kept": []string{"B1"}, "seconds": .1})
 	require.Equal(t, 202, code, got)
 	id := got["id"].(string)
 	p := c.waited(id)

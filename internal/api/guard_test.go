@@ -256,7 +256,7 @@ func TestPlansSurviveARestartAndAreNotTakenForOthers(t *testing.T) {
 	for _, ask := range []struct {
 		path string
 		body map[string]any
-	}{{"/api/v1/plans", map[string]any{"seconds": .5}}, {"/api/v1/plans", map[string]any{"seconds": .5, "mode": "evening", "wishes": map[string]any{"moving": 1}}}, {"/api/v1/plans/storage", map[string]any{"style": "open"}}} {
+	}{{"/api/v1/plans", map[string]any{"seconds": .5}}, {"/api/v1/plans", map[string]any{"seconds": .5, "mode": "evening", "wishes": map[string]any{"moving": 1}}}, {"/api/v1/plans/storage", map[string]any{"style": "open", "seconds": .1}}} {
 		status, out := c.do("POST", ask.path, ask.body)
 		require.Equal(t, 202, status, out)
 		id := out["id"].(string)

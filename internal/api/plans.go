@@ -316,7 +316,7 @@ func (s *Server) acceptPlan(ctx context.Context, in *struct {
 }
 
 func (s *Server) planStorage(ctx context.Context, in *body[StorageWanted]) (*body[Run], error) {
-	return s.started(s.propose(ctx, propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept}))
+	return s.started(s.propose(ctx, time.Duration(in.Body.Seconds*float64(time.Second)), propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept, Budget: in.Body.Budget, Revisions: mostRevisions, Seed: 1}))
 }
 
 func (s *Server) whatIf(ctx context.Context, in *body[Wondered]) (*body[Run], error) {
@@ -485,6 +485,9 @@ type StorageWanted struct {
 	Style string   `json:"style" enum:"open,closed,mobile,yours"`
 	Bare  bool     `json:"bare,omitempty" doc:"take down what there is first"`
 	Kept  []string `json:"kept,omitempty" maxItems:"500" doc:"but for these places and containers"`
+	// Seconds given to take some of it down again and put it up otherwise, as often as there is time for.
+	Seconds float64        `json:"seconds,omitempty" minimum:"0.1" maximum:"600" default:"30"`
+	Budget  propose.Budget `json:"budget,omitempty"`
 }
 
 // Wondered is a change that is wondered about.

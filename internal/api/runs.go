@@ -196,11 +196,14 @@ func (s *Server) search(ctx context.Context, a asking, limit time.Duration, o fi
 // answering is how long places for what has no home are looked for.
 const answering = 1500 * time.Millisecond
 
-// longest a proposal may take.
+// longest a proposal may take beyond the time it is given: what is begun is brought to an end.
 const longest = 2 * time.Minute
 
+// mostRevisions of a proposal, if there is time.
+const mostRevisions = 10_000
+
 // propose storage in the background.
-func (s *Server) propose(ctx context.Context, o propose.Options) (*run, error) {
+func (s *Server) propose(ctx context.Context, limit time.Duration, o propose.Options) (*run, error) {
 	sh, _ := s.store.Shop()
 	a := asking{wishes: fit.WishesOf(sh)}
 	for _, style := range propose.Styles() {
@@ -212,7 +215,9 @@ func (s *Server) propose(ctx context.Context, o propose.Options) (*run, error) {
 	if err != nil {
 		return nil, err
 	}
-	go s.inTurn(r, work, longest, func(ctx context.Context) error {
+	go s.inTurn(r, work, limit+longest, func(ctx context.Context) error {
+		begun := time.Now()
+		o.Spent = func() float64 { return time.Since(begun).Seconds() / limit.Seconds() }
 		o.Done = func() bool { return ctx.Err() != nil }
 		o.Progress = func(share float64, what string) {
 			r.change(func(x *Run) { x.Share, x.Doing = share, what })

@@ -105,7 +105,7 @@ func TestNothingInAnImperialShopSaysMillimetresOrKilograms(t *testing.T) {
 			}
 			asked := map[string]any{"/api/v1/plans": map[string]any{"seconds": 1}, "/api/v1/plans/what-if": map[string]any{"seconds": .5, "stature": "5 ft 1 in"}}
 			if name == "pantry" { // for all of the boat bay it takes long
-				asked["/api/v1/plans/storage"] = map[string]any{"style": "open"}
+				asked["/api/v1/plans/storage"] = map[string]any{"style": "open", "seconds": .1}
 			}
 			var plans []string
 			for path, body := range asked {

@@ -55,7 +55,7 @@ func TestHowTheShopIsWorkedInIsKept(t *testing.T) {
 		assert.Positive(t, table[row].(map[string]any)["after"], row)
 	}
 	assert.Less(t, table["walked"].(map[string]any)["after"], table["walked"].(map[string]any)["before"])
-	_, run = c.do(http.MethodPost, "/api/v1/plans/storage", map[string]any{"style": "yours"})
+	_, run = c.do(http.MethodPost, "/api/v1/plans/storage", map[string]any{"style": "yours", "seconds": .1})
 	_, made := c.do(http.MethodGet, "/api/v1/plans/"+run["id"].(string)+"/proposal", nil)
 	m := made["made"].(map[string]any)
 	assert.InDelta(t, 22.5*m["sheet"].(float64)+4*m["rail"].(float64), m["money"], 1e-6)

@@ -104,3 +104,26 @@ func (e *Arrangement) WorthOf(id string) Worth {
 	slices.SortStableFunc(out.Gains, func(a, b Gain) int { return cmp.Compare(b.Seconds, a.Seconds) })
 	return out
 }
+
+// Dearest are the things that would save most if each had the best spot of an empty shop, by id.
+func (e *Arrangement) Dearest(many int) []string {
+	type dear struct {
+		id   string
+		more float64
+	}
+	var all []dear
+	for i := range e.parcels {
+		q := &e.parcels[i]
+		if len(e.fits[q.item]) == 0 {
+			continue
+		}
+		it := &e.shop.Items[q.item]
+		all = append(all, dear{it.ID, q.cost - e.fits[q.item][0].least*float64(q.n)/float64(it.Number())})
+	}
+	slices.SortStableFunc(all, func(a, b dear) int { return cmp.Compare(b.more, a.more) })
+	out := []string{}
+	for _, d := range all[:min(many, len(all))] {
+		out = append(out, d.id)
+	}
+	return out
+}

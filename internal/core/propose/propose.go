@@ -10,6 +10,7 @@ import (
 	"hobrak/internal/core/keeping"
 	"slices"
 	"strings"
+	"sync"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/check"
@@ -43,10 +44,28 @@ type Options struct {
 	// Bare takes away all places and containers first, but for those kept.
 	Bare bool
 	Kept []string
+	// Revisions are how often some of the storage is taken down again and put up otherwise; 0: never.
+	Revisions int
+	Seed      uint64
+	Budget    Budget
 	// Iterations of the search for homes at the end; 0 as usual.
 	Iterations int
 	Done       func() bool
 	Progress   func(share float64, what string)
+	// Spent is how much of the time given is gone, 0 to 1; nil when only the number of revisions counts. Some is left for the homes.
+	Spent func() float64
+
+	tier   float64 // share of the things that count as used most, and are kept apart; 0: none
+	most   int     // that go together; 0: as usual
+	prices shop.Prices
+	light  bool // rules are judged once all is up, not piece by piece
+}
+
+// Budget is how much may be built; 0 for no limit.
+type Budget struct {
+	Sheet  float64 `json:"sheet,omitempty" minimum:"0" doc:"m² of sheet"`
+	Money  float64 `json:"money,omitempty" minimum:"0" doc:"at the shop's prices"`
+	Pieces int     `json:"pieces,omitempty" minimum:"0" doc:"of storage, each with its own screws"`
 }
 
 // Made is one place or container of a proposal.
@@ -105,25 +124,39 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	if o.Done == nil {
 		o.Done = func() bool { return false }
 	}
+	if o.Spent == nil {
+		o.Spent = func() float64 { return 0 }
+	}
 	if o.Progress == nil {
 		o.Progress = func(float64, string) {}
+	}
+	if s.Settings.Prices != nil {
+		o.prices = *s.Settings.Prices
 	}
 	now, err := fit.ByHours(s, func() bool { return false })
 	if err != nil {
 		return nil, err
 	}
 	out := &Proposal{Style: Styles()[k], Made: []Made{}, Homeless: []string{}, Left: []Unbuilt{}, Before: now.AsItStands()}
+	standing, err := check.Shop(s)
+	if err != nil {
+		return nil, err
+	}
 	next := s.Clone()
 	if o.Bare {
 		if err := strip(next, o.Kept); err != nil {
 			return nil, err
 		}
 	}
-	if err := build(next, groups(next, o.Style), out, o, 0, .7); err != nil {
+	if err := build(next, groups(next, o.Style, &o), out, o, 0, .7); err != nil {
 		return nil, err
 	}
 	o.Progress(.7, "homes")
-	plan, err := homes(next, fit.Options{Seed: 1, Iterations: o.Iterations, Done: o.Done})
+	tries := o.Iterations
+	if o.Revisions > 0 {
+		tries = quick
+	}
+	plan, err := homes(next, fit.Options{Seed: 1, Iterations: tries, Done: o.Done})
 	if err != nil {
 		return nil, err
 	}
@@ -131,15 +164,44 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 		// What still has no home gets storage of any kind, where there is room.
 		next = plan.Apply(next)
 		out.Left = []Unbuilt{}
-		if err := build(next, groups(next, "open"), out, o, .75, .9); err != nil {
+		if err := build(next, groups(next, "open", &o), out, o, .75, .9); err != nil {
 			return nil, err
 		}
 		o.Progress(.9, "homes")
-		if plan, err = homes(next, fit.Options{Seed: 1, Iterations: o.Iterations, Done: o.Done}); err != nil {
+		if plan, err = homes(next, fit.Options{Seed: 1, Iterations: tries, Done: o.Done}); err != nil {
 			return nil, err
 		}
 	}
-	out.Shop, out.Plan, out.After = plan.Apply(next), plan, plan.Objective
+	if o.over(out.Made) {
+		next = plan.Apply(next)
+		if out.Made, err = trim(next, out.Made, &o); err != nil {
+			return nil, err
+		}
+		before := plan.Before
+		if plan, err = homes(next, fit.Options{Seed: 1, Iterations: tries, Done: o.Done}); err != nil {
+			return nil, err
+		}
+		plan.Before = before
+	}
+	x := &state{plan.Apply(next), out.Made, plan}
+	if o.Revisions > 0 {
+		if x, err = revise(x, faults(standing), o, .5, .95); err != nil {
+			return nil, err
+		}
+		wishes := fit.WishesOf(x.shop)
+		wishes.Moving = 0
+		o.Progress(.95, "homes")
+		last, err := homes(x.shop, fit.Options{Seed: 1, Iterations: o.Iterations, Wishes: &wishes, Done: o.Done})
+		if err != nil {
+			return nil, err
+		}
+		if y := (&state{last.Apply(x.shop), x.made, last}); y.cost() < x.cost() {
+			x = y
+		}
+		x.plan.Before = plan.Before
+	}
+	next, plan, out.Made = x.shop, x.plan, x.made
+	out.Shop, out.Plan, out.After = next, plan, plan.Objective
 	ix := shop.NewIndex(s)
 	for _, h := range plan.Homeless {
 		out.Homeless = append(out.Homeless, ix.Item(h.Item).Name)
@@ -168,7 +230,7 @@ func build(s *shop.Shop, todo []group, out *Proposal, o Options, from, to float6
 	for n := 0; n < len(todo) && !o.Done(); n++ {
 		g := todo[n]
 		o.Progress(from+(to-from)*float64(n)/float64(len(todo)), g.name)
-		rest, err := put(s, &g, out)
+		rest, err := put(s, &g, out, o.light)
 		if err != nil {
 			return err
 		}
@@ -229,7 +291,11 @@ func away(s *shop.Shop, p *shop.Place) bool {
 
 // groups sorts what has no home into what wants to be kept together, what is used
 // most first.
-func groups(s *shop.Shop, style string) []group {
+func groups(s *shop.Shop, style string, o *Options) []group {
+	most := mostIn
+	if o.most > 0 {
+		most = o.most
+	}
 	ix := shop.NewIndex(s)
 	by := map[string]*group{}
 	var order []string
@@ -240,6 +306,9 @@ func groups(s *shop.Shop, style string) []group {
 			continue
 		}
 		name, kinds := keep(s, it, style, often[i])
+		if o.tier > 0 && often[i] < o.tier {
+			name += ", used most"
+		}
 		g, ok := by[name]
 		if !ok {
 			g = &group{name: name, kinds: kinds}
@@ -253,7 +322,7 @@ func groups(s *shop.Shop, style string) []group {
 	for _, name := range order {
 		g := by[name]
 		slices.SortStableFunc(g.items, func(a, b *shop.Item) int { return cmp.Compare(b.UsesPerWeek, a.UsesPerWeek) })
-		for part := range slices.Chunk(g.items, mostIn) {
+		for part := range slices.Chunk(g.items, most) {
 			one := group{name: g.name, kinds: g.kinds, items: part}
 			for _, it := range part {
 				one.uses += it.UsesPerWeek
@@ -394,9 +463,9 @@ func keep(s *shop.Shop, it *shop.Item, style string, often float64) (name string
 var widths = []float64{0, 1200, 800, 500}
 
 // put up storage for a group where it is got at best; what is not held comes back.
-func put(s *shop.Shop, g *group, out *Proposal) (rest group, err error) {
+func put(s *shop.Shop, g *group, out *Proposal, light bool) (rest group, err error) {
 	rest = group{name: g.name, items: g.items, uses: g.uses}
-	best, why, err := choose(s, g)
+	best, why, err := choose(s, g, light)
 	if err != nil {
 		return rest, err
 	}
@@ -429,20 +498,16 @@ func put(s *shop.Shop, g *group, out *Proposal) (rest group, err error) {
 
 // choose among the kinds of storage for a group, each where it is got at best; nil, and
 // why, when none can be put up.
-func choose(s *shop.Shop, g *group) (best *candidate, why string, err error) {
+func choose(s *shop.Shop, g *group, light bool) (best *candidate, why string, err error) {
 	m, err := access.NewMap(s)
 	if err != nil {
 		return nil, "", err
 	}
 	space := free.Of(m)
-	now, err := check.Mapped(m)
-	if err != nil {
-		return nil, "", err
-	}
-	broken := map[string]bool{}
-	for _, f := range now {
-		broken[f.Code+f.Where] = true
-	}
+	broken := sync.OnceValues(func() (map[string]bool, error) {
+		now, err := check.Mapped(m)
+		return faults(now), err
+	})
 	why = "nothing holds them"
 	for k, kind := range g.kinds {
 		for _, w := range widths {
@@ -462,7 +527,7 @@ func choose(s *shop.Shop, g *group) (best *candidate, why string, err error) {
 			if err != nil {
 				return nil, "", err
 			}
-			c, err := first(s, broken, found, kind, g, w)
+			c, err := first(s, broken, found, kind, g, w, light)
 			if err != nil {
 				return nil, "", err
 			}
@@ -524,9 +589,23 @@ func (c *candidate) score(g *group) float64 {
 // mostTried spots of a design are put up to see whether they break a rule.
 const mostTried = 5
 
+// faults are the findings of a shop by their code and where they are.
+func faults(found []check.Finding) map[string]bool {
+	out := map[string]bool{}
+	for _, f := range found {
+		out[f.Code+f.Where] = true
+	}
+	return out
+}
+
+// worse tells whether a hard rule is broken that was not before.
+func worse(found []check.Finding, before map[string]bool) bool {
+	return slices.ContainsFunc(found, func(f check.Finding) bool { return f.Hard && !before[f.Code+f.Where] })
+}
+
 // first spot at which a design breaks no rule that is not broken already: what stands on
 // the floor may be where somebody stands. It gives the shop with it there.
-func first(s *shop.Shop, broken map[string]bool, found *storage.Sites, kind string, g *group, w float64) (*candidate, error) {
+func first(s *shop.Shop, broken func() (map[string]bool, error), found *storage.Sites, kind string, g *group, w float64, light bool) (*candidate, error) {
 	tried := 0
 	for i := range found.Sites {
 		c := &found.Sites[i]
@@ -546,11 +625,18 @@ func first(s *shop.Shop, broken map[string]bool, found *storage.Sites, kind stri
 		if next.Validate() != nil {
 			continue
 		}
+		if light {
+			return &candidate{shop: next, at: c, id: id, design: d}, nil
+		}
 		after, err := check.Shop(next)
 		if err != nil {
 			return nil, err
 		}
-		if !slices.ContainsFunc(after, func(f check.Finding) bool { return f.Hard && !broken[f.Code+f.Where] }) {
+		before, err := broken()
+		if err != nil {
+			return nil, err
+		}
+		if !worse(after, before) {
 			return &candidate{shop: next, at: c, id: id, design: d}, nil
 		}
 	}

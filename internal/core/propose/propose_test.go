@@ -9,6 +9,7 @@ import (
 
 	"hobrak/demo"
 	"hobrak/internal/core/check"
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/propose"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/shoptest"
@@ -73,4 +74,58 @@ func TestWhatIsKeptStays(t *testing.T) {
 
 	_, err = propose.Plan(s, propose.Options{Style: "baroque"})
 	assert.ErrorContains(t, err, "there is no style")
+}
+
+// A proposal that is revised is never slower than before, keeps every rule and its budget, names what has no home then, and the same tries
+// give the same again.
+func TestRevisedProposalsAreBetterAndKeepTheirBudget(t *testing.T) {
+	s, err := shop.Read(demo.Pantry)
+	require.NoError(t, err)
+	ask := func(revisions int, b propose.Budget) *propose.Proposal {
+		p, err := propose.Plan(s, propose.Options{Style: "open", Bare: true, Iterations: 300, Revisions: revisions, Seed: 3, Budget: b})
+		require.NoError(t, err)
+		require.NoError(t, p.Shop.Validate())
+		found, err := check.Shop(p.Shop)
+		require.NoError(t, err)
+		for _, f := range found {
+			assert.False(t, f.Hard, "%s", f)
+		}
+		require.NoError(t, p.Plan.Contradiction())
+		ix := shop.NewIndex(p.Shop)
+		for _, m := range p.Made {
+			assert.True(t, ix.Place(m.ID) != nil || ix.Container(m.ID) != nil, m.ID)
+		}
+		return p
+	}
+	one, more := ask(1, propose.Budget{}), ask(12, propose.Budget{})
+	assert.Empty(t, more.Homeless)
+	assert.LessOrEqual(t, more.After, one.After+float64(len(one.Made)), "what is taken is quicker, or less to build")
+	again := ask(12, propose.Budget{})
+	assert.Equal(t, more.Shop.Homes, again.Shop.Homes)
+	assert.Equal(t, more.Made, again.Made)
+	few := ask(6, propose.Budget{Pieces: 3})
+	assert.LessOrEqual(t, len(few.Made), 3)
+	assert.NotEmpty(t, few.Homeless)
+	small := ask(2, propose.Budget{Sheet: .01})
+	assert.LessOrEqual(t, small.Sheet, .01)
+	t.Logf("%.0f s a week with 1 revision, %.0f with 12; with 3 pieces %.0f and %d without a home", one.After, more.After, few.After, len(few.Homeless))
+}
+
+// BenchmarkRevised sets a proposal from bare walls that has a minute beside what a person made, filled anew, by hours in all modes.
+func BenchmarkRevised(b *testing.B) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(b, err)
+	e, err := fit.ByHours(s, func() bool { return false })
+	require.NoError(b, err)
+	made := e.Run(fit.Options{Seed: 1}).Objective
+	for b.Loop() {
+		at := time.Now()
+		p, err := propose.Plan(s, propose.Options{Style: "open", Bare: true, Revisions: 10_000, Spent: func() float64 { return time.Since(at).Seconds() / 60 }})
+		require.NoError(b, err)
+		b.ReportMetric(time.Since(at).Seconds(), "s")
+		b.ReportMetric(p.After, "s_a_week")
+		b.ReportMetric(100*(1-p.After/made), "%below_hand-made")
+		b.ReportMetric(float64(len(p.Homeless)), "without_home")
+		b.ReportMetric(float64(len(p.Made)), "pieces")
+	}
 }

@@ -61,7 +61,7 @@ func OnePlace(s *shop.Shop, it *shop.Item) (string, error) {
 			}
 		}
 	}
-	best, _, err := choose(s, &g)
+	best, _, err := choose(s, &g, false)
 	if err != nil || best == nil {
 		return "", err
 	}

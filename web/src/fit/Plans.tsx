@@ -3,8 +3,11 @@ import { useState } from "react";
 import type { Round } from "../api/client";
 import { Part } from "../sheet/Sheet";
 import { metres, seconds, squares } from "../units";
+import { useKept } from "../app/useKept";
 import { Chips } from "../ui/Chips";
+import { Labelled } from "../ui/Labelled";
 import { Pick } from "../ui/Pick";
+import { Radios } from "../ui/Radios";
 import { Beside } from "./Beside";
 import { Over } from "./Over";
 import { proposalOf, useChoices, type Fit, type Question, type Style } from "./useFit";
@@ -16,6 +19,11 @@ import { Tickbox } from "../ui/Tickbox";
 export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revision: number }) {
   const [bare, setBare] = useState(false);
   const [kept, setKept] = useState<string[]>([]);
+  const [limit, setLimit] = useKept("storage seconds", 30);
+  const [sheet, setSheet] = useKept("storage sheet", "");
+  const [pieces, setPieces] = useKept("storage pieces", "");
+  const most = (text: string) => (Number(text.replace(",", ".")) > 0 ? Number(text.replace(",", ".")) : undefined);
+  const square = round.units === "imperial" ? 0.09290304 : 1;
   const choices = useChoices();
   if (!choices) return null;
   // What hangs or stands by itself; what is in it stays with it.
@@ -29,7 +37,12 @@ export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revis
         <button
           key={s.id}
           className="block w-full border-b border-line/50 py-1 text-left hover:text-blue"
-          onClick={() => fit.propose(s.id as Style, bare, bare ? kept : [])}
+          onClick={() =>
+            fit.propose(s.id as Style, bare, bare ? kept : [], limit, {
+              sheet: most(sheet) && (most(sheet) ?? 0) * square,
+              pieces: most(pieces) && Math.round(most(pieces) ?? 0),
+            })
+          }
         >
           <b className="text-blue">{s.title}</b> <span className="text-small text-quiet">{s.about}</span>
         </button>
@@ -45,6 +58,33 @@ export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revis
           <Chips label="Storage that is kept" words={storage} on={kept} onChange={setKept} />
         </div>
       )}
+      <div className="mt-1 flex flex-wrap gap-x-3 text-small">
+        <span>try for</span>
+        <Radios
+          label="Try for"
+          value={String(limit)}
+          choices={[5, 30, 120].map((s) => ({ value: String(s), name: `${s} s` }))}
+          onPick={(s) => setLimit(Number(s))}
+        />
+      </div>
+      <div className="mt-1 flex flex-wrap gap-x-4 text-small">
+        <Labelled label="sheet, at most" after={round.units === "imperial" ? "sq ft" : "m²"} width="w-44">
+          <input
+            inputMode="decimal"
+            value={sheet}
+            onChange={(e) => setSheet(e.target.value)}
+            className="w-full border-b border-line bg-transparent text-right"
+          />
+        </Labelled>
+        <Labelled label="pieces, at most" width="w-36">
+          <input
+            inputMode="numeric"
+            value={pieces}
+            onChange={(e) => setPieces(e.target.value)}
+            className="w-full border-b border-line bg-transparent text-right"
+          />
+        </Labelled>
+      </div>
       <Costs revision={revision} />
     </Part>
   );
