@@ -558,3 +558,11 @@ func (p *relaxation) levels(place int, up, grow float64) []float64 {
 	}
 	return g.z.among(out, (up+grow)/2, from, to)
 }
+
+// Bound is a handling, seconds a week, below which no homes in the places of the problem can come, locked ones where they are.
+func (p *Problem) Bound(done func() bool) float64 {
+	e := p.Empty()
+	o := Options{}
+	relaxed := e.relax(func(item int) []*shop.Home { return e.staying(item, o.stays(e.shop.Items[item].ID)) }, done)
+	return relaxed.improve(firstSteps, 0, done)
+}

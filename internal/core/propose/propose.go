@@ -95,6 +95,7 @@ type Proposal struct {
 	FloorFree float64    `json:"floor_free" doc:"m² of floor nothing stands on"`
 	WallFree  float64    `json:"wall_free" doc:"m² of claimed wall that hold nothing"`
 	Left      []Unbuilt  `json:"left" nullable:"false" doc:"groups for which no place was found"`
+	Least     float64    `json:"least" doc:"seconds a week below which no storage on the walls and at the stations comes; 0 when there was no time to work it out"`
 	Plan      *fit.Plan  `json:"-"`
 }
 
@@ -212,6 +213,11 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	}
 	if p := s.Settings.Prices; p != nil {
 		out.Money = out.Sheet*p.Sheet + out.Rail*p.Rail
+	}
+	if !o.Done() {
+		if out.Least, err = Least(s, o.Done); err != nil {
+			return nil, err
+		}
 	}
 	return out, out.left()
 }

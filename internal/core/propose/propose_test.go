@@ -129,3 +129,23 @@ func BenchmarkRevised(b *testing.B) {
 		b.ReportMetric(float64(len(p.Made)), "pieces")
 	}
 }
+
+// No proposal from bare walls, no hand-made storage filled anew and no plan of homes comes below what is said to be the least.
+func TestNothingComesBelowTheLeast(t *testing.T) {
+	for name, data := range map[string][]byte{"slipway": demo.Slipway, "pantry": demo.Pantry} {
+		s, err := shop.Read(data)
+		require.NoError(t, err)
+		least, err := propose.Least(s, func() bool { return false })
+		require.NoError(t, err)
+		e, err := fit.ByHours(s, func() bool { return false })
+		require.NoError(t, err)
+		made := e.Run(fit.Options{Seed: 1, Iterations: 2000})
+		p, err := propose.Plan(s, propose.Options{Style: "open", Bare: true, Iterations: 300, Revisions: 3})
+		require.NoError(t, err)
+		assert.Positive(t, least)
+		assert.Less(t, least, made.Objective, name)
+		assert.Less(t, least, p.After, name)
+		assert.InDelta(t, least, p.Least, 1e-6)
+		t.Logf("%s: at least %.0f s a week; hand-made %.0f, proposed %.0f", name, least, made.Objective, p.After)
+	}
+}
