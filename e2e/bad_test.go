@@ -43,7 +43,7 @@ func TestWhateverTheServerAnswersNothingTypedIsLost(t *testing.T) {
 			p.focus(line)
 			p.key("toothing plane 300")
 			p.key(kb.Enter)
-			p.wait(fmt.Sprintf(`document.body.innerText.includes(%q)`, a.says))
+			p.wait(fmt.Sprintf(`document.querySelector('#line-read [role=alert]')?.innerText.includes(%q)`, a.says))
 			assert.Contains(t, eval[string](p, fmt.Sprintf(`document.querySelector('%s').value`, line)), "toothing plane 300")
 			// A drag is answered as well.
 			p.visit("/round?on=item:jack-plane")

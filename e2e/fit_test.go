@@ -73,6 +73,20 @@ func TestPlansAreProposedComparedAndTakenOverInParts(t *testing.T) {
 	}
 }
 
+// A few moves are a plan of their own: so many things move, and the first three are the best there are.
+func TestAFewMovesAreAPlan(t *testing.T) {
+	p := open(t, "/fit", demo.Slipway)
+	p.wait(`document.querySelector('[data-testid=few-moves]')`)
+	assert.Contains(t, eval[string](p, `document.querySelector('[data-testid=few-moves] li').innerText`), "3 moves, none better")
+	p.axe("few moves")
+	p.button("Plan them")
+	p.wait(`document.querySelector('aside h2')?.textContent === 'The plan'`)
+	p.wait(`document.querySelector('aside[aria-label=Sheet]').innerText.includes('3 things move')`)
+	p.wait(`document.querySelector('[data-testid=sure]').innerText.includes('Nine of ten months')`)
+	p.button("Accept the plan")
+	p.revision(2)
+}
+
 func TestFamiliesStayTogetherAndMaterialHasAPrice(t *testing.T) {
 	p := open(t, "/fit", demo.Pantry)
 	p.button("Families that must stay together …")

@@ -6,21 +6,24 @@ import (
 	"strconv"
 
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/month"
+	"hobrak/internal/core/round"
 )
 
 // Compared sets the shop as it stands beside a plan.
 type Compared struct {
-	Stations []Pair   `json:"stations" nullable:"false" doc:"seconds a week of what is used at each"`
-	Orders   []Pair   `json:"orders" nullable:"false" doc:"pieces without a home, then of order 1 to 4"`
-	Minded   Pair     `json:"minded" doc:"cautions"`
-	Walked   Pair     `json:"walked" doc:"metres a week on foot"`
-	Walking  Pair     `json:"walking" doc:"seconds a week that takes, part of the handling"`
-	Fill     Pair     `json:"fill" doc:"mean share of their room that is taken, of the places in use"`
-	InUse    Pair     `json:"in_use" doc:"places that hold something"`
-	Roomy    Pair     `json:"roomy" doc:"of those, how many have their growth reserve"`
-	Series   Pair     `json:"series" doc:"neighbours that the series in all places have"`
-	InOrder  Pair     `json:"in_order" doc:"of those that stand side by side, in order of size or of what the place is in order of"`
-	Paid     []Wished `json:"paid" nullable:"false" doc:"what the plan pays for each wish"`
+	Stations []Pair     `json:"stations" nullable:"false" doc:"seconds a week of what is used at each"`
+	Orders   []Pair     `json:"orders" nullable:"false" doc:"pieces without a home, then of order 1 to 4"`
+	Minded   Pair       `json:"minded" doc:"cautions"`
+	Walked   Pair       `json:"walked" doc:"metres a week on foot"`
+	Walking  Pair       `json:"walking" doc:"seconds a week that takes, part of the handling"`
+	Fill     Pair       `json:"fill" doc:"mean share of their room that is taken, of the places in use"`
+	InUse    Pair       `json:"in_use" doc:"places that hold something"`
+	Roomy    Pair       `json:"roomy" doc:"of those, how many have their growth reserve"`
+	Series   Pair       `json:"series" doc:"neighbours that the series in all places have"`
+	InOrder  Pair       `json:"in_order" doc:"of those that stand side by side, in order of size or of what the place is in order of"`
+	Sure     month.Sure `json:"sure" doc:"how sure the gain is, over months drawn at random"`
+	Paid     []Wished   `json:"paid" nullable:"false" doc:"what the plan pays for each wish"`
 }
 
 // Pair of figures.
@@ -32,7 +35,7 @@ type Pair struct {
 
 // Wished is a wish with its price and what the plan pays for it, seconds a week.
 type Wished struct {
-	Name  string  `json:"name" enum:"together,dust,show,moving,reserve,wall"`
+	Name  string  `json:"name" enum:"together,dust,power,show,moving,reserve,wall,order"`
 	Price float64 `json:"price"`
 	Paid  float64 `json:"paid"`
 }
@@ -85,6 +88,17 @@ func (r *run) compared(old, planned *view) Compared {
 		out.Orders = append(out.Orders, Pair{strconv.Itoa(i), ordersBefore[i], ordersAfter[i]})
 	}
 	out.Minded = Pair{"cautions", float64(len(old.findings())), float64(len(planned.findings()))}
+	was := map[string]*round.Item{}
+	for i := range old.round.Items {
+		was[old.round.Items[i].ID] = &old.round.Items[i]
+	}
+	var uses []month.Use
+	for i := range planned.round.Items {
+		if it := &planned.round.Items[i]; it.Uses > 0 && was[it.ID] != nil {
+			uses = append(uses, month.Use{Rate: it.Uses, Saves: (was[it.ID].Seconds - it.Seconds) / it.Uses})
+		}
+	}
+	out.Sure = month.HowSure(uses, 400, 1)
 	w, p := r.wishes, r.plan.Paid
 	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"power", w.Power, p.Power}, Wished{"show", w.Show, p.Show},
 		Wished{"moving", w.Moving, p.Moving}, Wished{"reserve", w.Reserve, p.Reserve}, Wished{"wall", w.Wall, p.Wall}, Wished{"order", w.Order, p.Order})

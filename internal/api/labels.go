@@ -228,13 +228,15 @@ func (s *Server) setOrder(ctx context.Context, in *struct {
 	Match
 	ID   string `path:"id" maxLength:"64"`
 	Body struct {
-		By shop.Ordering `json:"by" doc:"in which order one wants to see what is in it"`
+		By   *shop.Ordering `json:"by,omitempty" doc:"in which order one wants to see what is in it"`
+		Dull *string        `json:"dull,omitempty" enum:",left,right" doc:"side on which dull blades hang; empty for anywhere"`
 	}
 }) (*body[store.Revision], error) {
-	return revised(s.store.Change(ctx, in.rev, who, in.ID+" in order of "+string(in.Body.By), func(sh *shop.Shop) error {
+	return revised(s.store.Change(ctx, in.rev, who, "order in "+in.ID, func(sh *shop.Shop) error {
 		for i := range sh.Places {
 			if p := &sh.Places[i]; p.ID == in.ID {
-				p.Order = in.Body.By
+				set(&p.Order, in.Body.By)
+				set(&p.Dull, in.Body.Dull)
 				return nil
 			}
 		}

@@ -74,6 +74,7 @@ type DullEdge struct {
 	ID    string `json:"id"`
 	Name  string `json:"name"`
 	Place string `json:"place" doc:"empty without a home"`
+	Side  string `json:"side" enum:",left,right" doc:"of the rack it lives in, on which dull ones hang; empty where none is said"`
 	Notes string `json:"notes" doc:"stones, angle: how it is set up, and what is noted of it"`
 }
 
@@ -152,7 +153,7 @@ func (s *Server) due(ctx context.Context, _ *struct{}) (*body[DueToday], error) 
 	dull, batch := due.Dull(sh)
 	x.Batch = batch
 	for _, it := range dull {
-		x.Dull = append(x.Dull, DullEdge{it.ID, it.Name, place(it.ID), strings.TrimSpace(it.SetUp + " " + it.Notes)})
+		x.Dull = append(x.Dull, DullEdge{it.ID, it.Name, place(it.ID), due.Side(ix, it), strings.TrimSpace(it.SetUp + " " + it.Notes)})
 	}
 	for i := range sh.Items {
 		it := &sh.Items[i]

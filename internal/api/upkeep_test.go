@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"fmt"
 	"io"
 	"net/http"
 	"strings"
@@ -44,6 +45,7 @@ func TestUpkeepIsKeptOrRefusedByName(t *testing.T) {
 		{http.MethodPatch, "/api/v1/records", "trials[0].without", map[string]any{"trials": []any{map[string]any{"id": "", "without": " "}}}},
 		{http.MethodPut, "/api/v1/projects/new", "name", map[string]any{"name": " "}},
 		{http.MethodPut, "/api/v1/projects/new", "typed.w", map[string]any{"name": "Chest", "typed": map[string]string{"w": "wide"}}},
+		{http.MethodPut, "/api/v1/projects/new", "dries", map[string]any{"name": "Chest", "dries": "tomorrow"}},
 		{http.MethodPut, "/api/v1/projects/nothing", "path.id", map[string]any{"name": "Chest"}},
 		{http.MethodPost, "/api/v1/upkeep/nothing/done", "path.id", map[string]any{}},
 	} {
@@ -116,4 +118,13 @@ func TestUpkeepIsKeptOrRefusedByName(t *testing.T) {
 	assert.Contains(t, door, "Oily rags")
 	code, _ = c.do(http.MethodPost, "/api/v1/new-room", map[string]any{"line": "a shed"})
 	assert.Equal(t, 422, code)
+	code, got := c.do(http.MethodPost, "/api/v1/new-room", map[string]any{"line": "5.6 x 4.1 x 2.5, door A 900x2000 at 300", "stair": "narrow"})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, fmt.Sprint(got["errors"]), "body.stair")
+	// What was regretted is said where something like it is chosen.
+	code, _ = say(http.MethodPatch, "/api/v1/records", map[string]any{"regrets": []any{map[string]any{"id": "", "kind": "shelf", "says": "open shelves only gathered dust"}}})
+	require.Equal(t, 200, code)
+	resp, sized := c.ask(http.MethodPost, "/api/v1/storage/size", `{"items":["`+sh.Items[0].ID+`"],"reserve":0}`, map[string]string{"Content-Type": "application/json"})
+	require.Equal(t, 200, resp.StatusCode, sized)
+	assert.Contains(t, sized, "you wrote once: open shelves only gathered dust")
 }

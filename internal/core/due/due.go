@@ -282,6 +282,21 @@ func Dull(s *shop.Shop) (list []*shop.Item, batch int) {
 	return list, batch
 }
 
+// Side on which a thing hangs in the rack it lives in, by whether it is dull; empty where no side is said.
+func Side(ix *shop.Index, it *shop.Item) string {
+	for _, h := range ix.Homes(it.ID) {
+		p := ix.Place(h.Place)
+		if p == nil || p.Dull == "" {
+			continue
+		}
+		if it.Flagged("dull") == (p.Dull == "left") {
+			return "left"
+		}
+		return "right"
+	}
+	return ""
+}
+
 func (l *list) edges() {
 	dull, batch := Dull(l.s)
 	if len(dull) < batch {

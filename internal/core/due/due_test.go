@@ -264,6 +264,20 @@ func BenchmarkTally(b *testing.B) {
 	b.ReportMetric(float64(b.Elapsed().Microseconds())/1000/float64(b.N), "ms/tally")
 }
 
+// A blade hangs on the side of its rack that says whether it is dull.
+func TestDullBladesHangOnTheirSide(t *testing.T) {
+	for _, x := range []struct {
+		rack, side string
+		dull       bool
+	}{{"left", "left", true}, {"left", "right", false}, {"right", "right", true}, {"right", "left", false}, {"", "", true}} {
+		s := &shop.Shop{Places: []shop.Place{{ID: "R", Dull: x.rack}}, Items: []shop.Item{{ID: "b", Name: "Blade"}}, Homes: []shop.Home{{Item: "b", Place: "R"}}}
+		if x.dull {
+			s.Items[0].Flags = []shop.Flag{"dull"}
+		}
+		assert.Equal(t, x.side, due.Side(shop.NewIndex(s), &s.Items[0]), "%+v", x)
+	}
+}
+
 // A bin that is full is due for sorting, one that is nearly so is not; a wish is when a circuit carries it; a project when it is dry, and
 // not again once it was worked on.
 func TestBinsWishesAndWhatDries(t *testing.T) {

@@ -1,6 +1,9 @@
 package due
 
-import "fmt"
+import (
+	"cmp"
+	"fmt"
+)
 
 // Estimates of bins.
 const (
@@ -20,7 +23,7 @@ func (l *list) bins() {
 	}
 	for i := range l.s.Places {
 		p := &l.s.Places[i]
-		room := p.W.MM() * p.D.MM() * p.H.MM() * lyingLoose
+		room := p.W.MM() * p.D.MM() * p.H.MM() * cmp.Or(p.Fill, lyingLoose)
 		if p.Kind != "bin" || room <= 0 {
 			continue
 		}

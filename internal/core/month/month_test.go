@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"hobrak/demo"
 	"hobrak/internal/core/access"
@@ -96,4 +97,36 @@ func BenchmarkMonth(b *testing.B) {
 		require.NoError(b, err)
 	}
 	b.ReportMetric(b.Elapsed().Seconds()/float64(b.N), "s/1000-months")
+}
+
+// The mean of the months is what the rates say, their spread what Poisson says; one thing that is hardly used makes a gain unsure, many make
+// it sure.
+func TestHowSureAGainIs(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(1, 60).Draw(t, "things")
+		rate := rapid.Float64Range(.2, 20).Draw(t, "rate")
+		saves := rapid.Float64Range(-3, 9).Draw(t, "saves")
+		uses := make([]month.Use, n)
+		for i := range uses {
+			uses[i] = month.Use{Rate: rate, Saves: saves}
+		}
+		s := month.HowSure(uses, 2000, 1)
+		mean := float64(n) * rate * saves
+		months := 52.0 / 12
+		sigma := math.Abs(saves) * math.Sqrt(float64(n)*rate*months) / months // of one month
+		require.InDelta(t, mean, s.Mean, 5*sigma/math.Sqrt(2000)+1e-9)
+		require.LessOrEqual(t, s.Low, s.High)
+		if n*int(rate*10) > 200 { // as good as normal: a tenth lies beyond 1.28 of it
+			require.InDelta(t, mean-1.2816*sigma, s.Low, .25*sigma+math.Abs(saves)/months)
+			require.InDelta(t, mean+1.2816*sigma, s.High, .25*sigma+math.Abs(saves)/months)
+		}
+		if saves > 0 {
+			require.InDelta(t, 1/float64(n), s.Uses, 1e-9)
+		}
+		require.Equal(t, s, month.HowSure(uses, 2000, 1))
+	})
+	seldom := month.HowSure([]month.Use{{Rate: .1, Saves: 300}}, 1000, 2)
+	often := month.HowSure([]month.Use{{Rate: 30, Saves: 1}}, 1000, 2)
+	assert.Zero(t, seldom.Low, "in most months it is not used at all")
+	assert.Positive(t, often.Low)
 }

@@ -123,6 +123,7 @@ type Place struct {
 	Pictured  string         `json:"pictured" doc:"what its photos are of: the place itself, or the container it is in"`
 	Photos    []string       `json:"photos" nullable:"false" doc:"names of those photos"`
 	Order     string         `json:"order" doc:"what is in it is in this order; empty: by use"`
+	Dull      string         `json:"dull" doc:"side on which dull blades hang; empty for anywhere"`
 }
 
 // Thing stands on the floor or hangs as a container on a wall.
@@ -449,7 +450,7 @@ func (d *artist) placesOf() {
 		at := d.find(p)
 		f := d.m.Front(i)
 		out := Place{ID: p.ID, Name: p.Name, Kind: p.Kind, Word: p.Kind.Keeping().Word(), Style: p.Style, Elevation: at.elevation, Host: p.At.In + p.At.Station, X: at.x, Z: at.z, W: p.W.MM(), H: p.H.MM(), D: p.D.MM(),
-			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at), Order: string(p.Order), Labelled: p.Labelled, Dense: p.Dense, Sides: keeping.Of(p).Form() == keeping.Upright || keeping.Of(p).Form() == keeping.Lying}
+			Access: append([]shop.Access{}, f.Accesses...), Closed: f.Closed, Capacity: p.Capacity.KG(), Lines: lines(p, at), Order: string(p.Order), Dull: p.Dull, Labelled: p.Labelled, Dense: p.Dense, Sides: keeping.Of(p).Form() == keeping.Upright || keeping.Of(p).Form() == keeping.Lying}
 		of := p.ID
 		if d.m.Index.Container(p.At.In) != nil {
 			of = p.At.In

@@ -421,6 +421,7 @@ type Place struct {
 	Fixing   *Fixing         `json:"fixing,omitempty" doc:"how it is screwed to the wall"`
 	Fill     float64         `json:"fill,omitempty" min:"0" max:"1" doc:"share of a bin's volume that can be used; 0.6 when left out"`
 	Order    Ordering        `json:"order,omitempty" doc:"what the things in it are in order of, as one sees them and as they stand on its label; by use when left out"`
+	Dull     string          `json:"dull,omitempty" enum:"left,right" doc:"of a rack of blades or knives: the side on which dull ones hang, the sharp ones on the other; anywhere when left out"`
 	Dense    bool            `json:"dense,omitempty" doc:"things whose outline is known may reach into each other's boxes: what counts between them is the room between the outlines"`
 	Labelled bool            `json:"labelled,omitempty" doc:"a label outside says what is in it"`
 	When     []string        `json:"when,omitempty" doc:"modes in which it can be reached; all when left out"`

@@ -33,6 +33,7 @@ export function LineEntry({
   const [at, setAt] = useKept("I am at", "");
   const [back, setBack] = useState(0);
   const [guide, setGuide] = useState(false);
+  const [failed, setFailed] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const add = useAdd();
   const station = useNewStation();
@@ -75,11 +76,12 @@ export function LineEntry({
       if (now.here) setAt(done.here);
       typed.set([said, ...typed.get().filter((l) => l !== said)].slice(0, 50));
       setText("");
+      setFailed("");
       setBack(0);
       for (const note of done.notes) toast(note, { duration: 10000 });
       onAdded(done.ids);
-    } catch {
-      // said below the line; what was typed stays
+    } catch (e) {
+      setFailed(reason(e)); // said below the line; what was typed stays
     }
   };
   // A machine one works at is a station: it is not kept somewhere, other things are kept for it.
@@ -110,6 +112,7 @@ export function LineEntry({
           autoFocus
           onChange={(e) => {
             setText(e.target.value);
+            setFailed("");
             add.reset();
           }}
           onKeyDown={(e) => {
@@ -195,9 +198,9 @@ export function LineEntry({
         {!shown && offers.length === 0 && (
           <span className="text-quiet">Enter lists it · ↑ brings earlier lines back · Tab completes the name</span>
         )}
-        {add.isError && (
+        {(failed !== "" || add.isError) && (
           <span role="alert" className="font-semibold text-red">
-            {add.error.message}
+            {failed || add.error?.message}
           </span>
         )}
       </div>

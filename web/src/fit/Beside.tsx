@@ -204,6 +204,13 @@ export function rows(standing: Round, plans: Proposal[]): Line[] {
       (n) => percent(n, 1),
       0,
     ),
+    line(
+      "saved in nine of ten months, at least",
+      undefined,
+      plans.map((p) => Math.max(0, p.table.sure.low)),
+      seconds,
+      1,
+    ),
     pair(
       "on foot a week",
       (t) => t.walked,

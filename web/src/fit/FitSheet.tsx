@@ -210,6 +210,10 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         />
         <Row strong label="in the plan" value={seconds(run.objective)} />
         <Row label="less" value={percent(saved)} />
+        <p className="text-small text-quiet" data-testid="sure">
+          {proposal.table.sure.mean > 0 &&
+            `Nine of ten months save at least ${seconds(Math.max(0, proposal.table.sure.low))} a week${proposal.table.sure.uses > 0.3 ? `; ${percent(proposal.table.sure.uses)} of it hangs on one thing` : ""}.`}
+        </p>
         <p className="text-small text-quiet">at most {percent(gap, 1)} from the best possible</p>
       </Part>
       {run.modes.length > 0 && (

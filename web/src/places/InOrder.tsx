@@ -3,6 +3,7 @@ import { api, keys, onto, unwrap, type Place } from "../api/client";
 import { useChange } from "../app/shop";
 import { Part } from "../sheet/Sheet";
 import { Choices } from "../ui/Choices";
+import { Pick } from "../ui/Pick";
 
 type By = "use" | "name" | "size" | "kind";
 
@@ -15,8 +16,8 @@ export function InOrder({ place, revision }: { place: Place; revision: number })
     placeholderData: (before) => before,
   }).data;
   const set = useChange(
-    async (v: { base: number; by: By }) =>
-      unwrap(await api.PUT("/api/v1/places/{id}/order", { params: { path: { id: place.id } }, headers: onto(v.base), body: { by: v.by } })),
+    async (v: { base: number; by?: By; dull?: "" | "left" | "right" }) =>
+      unwrap(await api.PUT("/api/v1/places/{id}/order", { params: { path: { id: place.id } }, headers: onto(v.base), body: { by: v.by, dull: v.dull } })),
     (r) => `${r.what}.`,
   );
   if (!row || row.things.length < 3) return null;
@@ -45,6 +46,19 @@ export function InOrder({ place, revision }: { place: Place; revision: number })
                 .join("; ")}${moving.length > 6 ? " …" : ""}.`}
         </p>
       )}
+      <div className="flex items-baseline gap-1">
+        dull blades hang
+        <Pick
+          label="Where dull blades hang"
+          value={place.dull || ""}
+          choices={[
+            { value: "", name: "anywhere" },
+            { value: "left", name: "on the left" },
+            { value: "right", name: "on the right" },
+          ]}
+          onPick={(dull) => set.mutate({ base: revision, dull: dull as "" | "left" | "right" })}
+        />
+      </div>
     </Part>
   );
 }
