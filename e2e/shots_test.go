@@ -45,7 +45,8 @@ func TestShots(t *testing.T) {
 		now := time.Now().UTC().Truncate(24 * time.Hour)
 		p, err := fit.New(demo.Year(before, now))
 		require.NoError(t, err)
-		was := review.Take(p.Map().Shop, round.Of(p.AsItIs()), nil, "", now.AddDate(-1, 0, 0).Format(time.DateOnly), review.Noted{})
+		e := p.AsItIs()
+		was := review.Take(p.Map().Shop, round.Of(e), nil, "", now.AddDate(-1, 0, 0).Format(time.DateOnly), review.Noted{InOrder: e.Orderly()})
 		was.Name = "last autumn"
 		_, err = f.st.KeepSnapshot(t.Context(), was)
 		require.NoError(t, err)

@@ -126,7 +126,8 @@ func begunYear(ctx context.Context, db string, data []byte) error {
 	}
 	p, err := fit.New(before)
 	if err == nil {
-		was := review.Take(before, round.Of(p.AsItIs()), nil, "", today.AddDate(-1, 0, 0).Format(time.DateOnly), review.Noted{})
+		e := p.AsItIs()
+		was := review.Take(before, round.Of(e), nil, "", today.AddDate(-1, 0, 0).Format(time.DateOnly), review.Noted{InOrder: e.Orderly()})
 		was.Name = "last autumn"
 		_, err = st.KeepSnapshot(ctx, was)
 	}

@@ -57,8 +57,9 @@ func (v *view) inOrder() (pairs, beside float64) {
 
 // orderly is the share of the neighbours of series that stand side by side.
 func (v *view) orderly() float64 {
-	pairs, beside := v.inOrder()
-	return beside / max(1, pairs)
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	return v.asIs.Orderly()
 }
 
 // compared sums both shops up by station, order and cautions.

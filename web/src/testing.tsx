@@ -96,6 +96,7 @@ export function place(p: Partial<Place>): Place {
     kg: 0,
     capacity: 0,
     dense: false,
+    dull: "",
     sides: true,
     items: 0,
     seconds: 0,

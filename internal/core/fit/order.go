@@ -194,6 +194,12 @@ func (e *Arrangement) InOrder() (pairs, beside int) {
 	return pairs, beside + pairs
 }
 
+// Orderly is the share of the neighbours of series that stand side by side, 0 to 1.
+func (e *Arrangement) Orderly() float64 {
+	pairs, beside := e.InOrder()
+	return float64(beside) / max(1, float64(pairs))
+}
+
 // byPlace are the parcels of each place.
 func (e *Arrangement) byPlace() [][]int {
 	in := make([][]int, len(e.shop.Places))

@@ -22,7 +22,7 @@ func TestOrderOneCanSeeCostsLittle(t *testing.T) {
 	require.NoError(t, err)
 	off := fit.UsualWishes()
 	off.Order = 0
-	plain, err := fit.Run(s, fit.Options{Seed: 1, Wishes: &off})
+	plain, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 3000, Wishes: &off})
 	require.NoError(t, err)
 	e, err := fit.New(s)
 	require.NoError(t, err)
@@ -30,7 +30,7 @@ func TestOrderOneCanSeeCostsLittle(t *testing.T) {
 	for _, price := range []float64{.2, 2} {
 		w := fit.UsualWishes()
 		w.Order = price
-		p, err := fit.Run(s, fit.Options{Seed: 1, Wishes: &w})
+		p, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 3000, Wishes: &w})
 		require.NoError(t, err)
 		t.Logf("price %.1f: %d of %d pairs side by side (as it stands %d of %d; without the wish %d of %d), %.2f s a week more, %.2f %%", price, p.Order.Now, p.Order.Pairs, now, was, plain.Order.Now, plain.Order.Pairs, p.Order.Costs, 100*p.Order.Costs/p.Objective)
 		assert.NoError(t, p.Contradiction())

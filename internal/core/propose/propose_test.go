@@ -97,18 +97,18 @@ func TestRevisedProposalsAreBetterAndKeepTheirBudget(t *testing.T) {
 		}
 		return p
 	}
-	one, more := ask(1, propose.Budget{}), ask(12, propose.Budget{})
+	one, more := ask(1, propose.Budget{}), ask(8, propose.Budget{})
 	assert.Empty(t, more.Homeless)
 	assert.LessOrEqual(t, more.After, one.After+float64(len(one.Made)), "what is taken is quicker, or less to build")
-	again := ask(12, propose.Budget{})
+	again := ask(8, propose.Budget{})
 	assert.Equal(t, more.Shop.Homes, again.Shop.Homes)
 	assert.Equal(t, more.Made, again.Made)
-	few := ask(6, propose.Budget{Pieces: 3})
+	few := ask(3, propose.Budget{Pieces: 3})
 	assert.LessOrEqual(t, len(few.Made), 3)
 	assert.NotEmpty(t, few.Homeless)
 	small := ask(2, propose.Budget{Sheet: .01})
 	assert.LessOrEqual(t, small.Sheet, .01)
-	t.Logf("%.0f s a week with 1 revision, %.0f with 12; with 3 pieces %.0f and %d without a home", one.After, more.After, few.After, len(few.Homeless))
+	t.Logf("%.0f s a week with 1 revision, %.0f with 8; with 3 pieces %.0f and %d without a home", one.After, more.After, few.After, len(few.Homeless))
 }
 
 // BenchmarkRevised sets a proposal from bare walls that has a minute beside what a person made, filled anew, by hours in all modes.
@@ -139,13 +139,18 @@ func TestNothingComesBelowTheLeast(t *testing.T) {
 		require.NoError(t, err)
 		e, err := fit.ByHours(s, func() bool { return false })
 		require.NoError(t, err)
-		made := e.Run(fit.Options{Seed: 1, Iterations: 2000})
-		p, err := propose.Plan(s, propose.Options{Style: "open", Bare: true, Iterations: 300, Revisions: 3})
-		require.NoError(t, err)
+		made := e.Run(fit.Options{Seed: 1, Iterations: 600})
 		assert.Positive(t, least)
 		assert.Less(t, least, made.Objective, name)
-		assert.Less(t, least, p.After, name)
-		assert.InDelta(t, least, p.Least, 1e-6)
-		t.Logf("%s: at least %.0f s a week; hand-made %.0f, proposed %.0f", name, least, made.Objective, p.After)
+		t.Logf("%s: at least %.0f s a week; hand-made %.0f", name, least, made.Objective)
+		if name == "slipway" && shoptest.Seeds(1) == 1 {
+			continue // proposals take long there
+		}
+		for _, style := range []string{"open", "mobile"} {
+			p, err := propose.Plan(s, propose.Options{Style: style, Bare: true, Iterations: 300, Revisions: 3})
+			require.NoError(t, err)
+			assert.Less(t, least, p.After, "%s %s", name, style)
+			assert.InDelta(t, least, p.Least, 1e-6)
+		}
 	}
 }

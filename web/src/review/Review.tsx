@@ -124,13 +124,19 @@ function Side({ r, units, round }: { r: Reviewed; units: Units; round: Round }) 
             </tr>
           </thead>
           <tbody>
-            {r.figures.map((f) => (
-              <tr key={f.what}>
-                <td className="border-b border-line py-0.5">{f.called}</td>
-                <td className="border-b border-line py-0.5 pl-3 text-right tabular-nums">{figure(f.what, f.then, units)}</td>
-                <td className="border-b border-line py-0.5 pl-3 text-right font-semibold tabular-nums">{figure(f.what, f.now, units)}</td>
-              </tr>
-            ))}
+            {r.figures
+              .filter((f) => f.then !== 0 || f.now !== 0)
+              .map((f) => (
+                <tr key={f.what}>
+                  <td className="border-b border-line py-0.5">{f.called}</td>
+                  <td className="border-b border-line py-0.5 pl-3 text-right whitespace-nowrap tabular-nums">
+                    {figure(f.what, f.then, units)}
+                  </td>
+                  <td className="border-b border-line py-0.5 pl-3 text-right font-semibold whitespace-nowrap tabular-nums">
+                    {figure(f.what, f.now, units)}
+                  </td>
+                </tr>
+              ))}
           </tbody>
         </table>
         <p className="m-0 mt-1" data-testid="went">
