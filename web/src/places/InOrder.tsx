@@ -17,7 +17,13 @@ export function InOrder({ place, revision }: { place: Place; revision: number })
   }).data;
   const set = useChange(
     async (v: { base: number; by?: By; dull?: "" | "left" | "right" }) =>
-      unwrap(await api.PUT("/api/v1/places/{id}/order", { params: { path: { id: place.id } }, headers: onto(v.base), body: { by: v.by, dull: v.dull } })),
+      unwrap(
+        await api.PUT("/api/v1/places/{id}/order", {
+          params: { path: { id: place.id } },
+          headers: onto(v.base),
+          body: { by: v.by, dull: v.dull },
+        }),
+      ),
     (r) => `${r.what}.`,
   );
   if (!row || row.things.length < 3) return null;

@@ -24,7 +24,13 @@ export function Edges({ d, round, revision }: { d: DueToday; round: Round; revis
         {d.dull.map((x) => (
           <Tickbox key={x.id} on={!left.includes(x.id)} onChange={(on) => setLeft(on ? left.filter((i) => i !== x.id) : [...left, x.id])}>
             {x.name}
-            {x.place !== "" && <span className="text-small text-quiet"> {x.place}{x.side !== "" && `, on the ${x.side} while it is dull`}</span>}
+            {x.place !== "" && (
+              <span className="text-small text-quiet">
+                {" "}
+                {x.place}
+                {x.side !== "" && `, on the ${x.side} while it is dull`}
+              </span>
+            )}
             {x.notes !== "" && <span className="block text-small text-quiet">{x.notes}</span>}
           </Tickbox>
         ))}
