@@ -90,6 +90,9 @@ func TestAYearIsReviewedAndTheNextRoomTried(t *testing.T) {
 	p.button("Keep how it is today")
 	p.wait(`document.querySelector('[data-testid=days]')?.innerText.includes('before')`)
 	p.wait(`document.querySelectorAll('[data-testid=asked] li').length === 10`)
+	// A photo of a wall is kept with the day, and shown small.
+	await[bool](p, `(async () => { const c = document.createElement('canvas'); c.width = 400; c.height = 300; c.getContext('2d').fillRect(0, 0, 200, 150); const b = await new Promise((done) => c.toBlob(done, 'image/png')); const dt = new DataTransfer(); dt.items.add(new File([b], 'wall.png', { type: 'image/png' })); const i = document.querySelector('[data-testid=days] input[type=file]'); i.files = dt.files; i.dispatchEvent(new Event('change', { bubbles: true })); return true })()`)
+	p.wait(`document.querySelector('[data-testid=days] img')?.naturalWidth > 0`)
 	p.axe("review")
 	assert.Contains(t, eval[string](p, `document.querySelector('[data-testid=went]').innerText`), "0 came, 0 went, 0 moved")
 

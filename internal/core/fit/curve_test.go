@@ -3,6 +3,7 @@ package fit_test
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 	"time"
 
@@ -35,9 +36,8 @@ func TestFewMovesAreTheBestThereAre(t *testing.T) {
 			}
 		}
 		require.NoError(t, s.Validate())
-		if p, err = fit.New(s); err != nil {
-			require.NoError(t, err)
-		}
+		p, err = fit.New(s)
+		require.NoError(t, err)
 		c := p.Curve(3, fit.Options{})
 		at, stays := map[string]string{}, map[string]float64{}
 		for k, h := range s.Homes {
@@ -170,6 +170,19 @@ func TestEveryPointOfACurveIsAsItIsSaid(t *testing.T) {
 	assert.Len(t, plan.Homeless, len(s.Items)-len(plan.Homes))
 	require.NoError(t, plan.Contradiction())
 	require.Empty(t, brokenBy(t, s, plan.Homes))
+	// With everything locked there is nothing to move; with more moves than there are things all are found that help.
+	s.Homes = plan.Homes
+	s.Items = slices.DeleteFunc(s.Items, func(it shop.Item) bool {
+		return !slices.ContainsFunc(s.Homes, func(h shop.Home) bool { return h.Item == it.ID })
+	})
+	for i := range s.Homes {
+		s.Homes[i].Locked = true
+	}
+	p, err = fit.New(s)
+	require.NoError(t, err)
+	assert.Len(t, p.Curve(10, fit.Options{}).Points, 1)
+	assert.LessOrEqual(t, p.Run(fit.Options{Moves: 10}).Objective, p.AsItStands()+1e-9)
+	assert.NotPanics(t, func() { p.Run(fit.Options{Moves: 100_000}) })
 }
 
 // BenchmarkCurve reports what twelve moves of the demo bring of what a whole plan brings, and what the bound allows at most.

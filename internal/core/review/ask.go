@@ -36,7 +36,12 @@ func (r *Review) ask(a, b *Snapshot, began string) {
 	add("What is near and not used?", fmt.Sprintf("%s at hand that was not used: %s would be free for what is", say.Count(len(r.NearIdle), "thing is", "things are"), m2(sum(r.NearIdle))), r.NearIdle)
 
 	far := pick(func(t *Thing) bool { return t.Order >= 3 && t.Uses >= 1 }, func(x, y *Thing) int { return cmp.Compare(y.Seconds, x.Seconds) })
-	add("What is used every week and far away?", fmt.Sprintf("%s opened, climbed or walked for: %s a week", say.Count(len(far), "thing is", "things are"), minutes(seconds(far))), far)
+	away := fmt.Sprintf("%s opened, climbed or walked for: %s a week", say.Count(len(far), "thing is", "things are"), minutes(seconds(far)))
+	if out := pick(func(t *Thing) bool { return t.Outside }, large); len(out) > 0 {
+		away += fmt.Sprintf("; %s used nearly every day and cannot be got at in most of the hours, as the room is shared", say.Count(len(out), "thing is", "things are"))
+		far = append(out, slices.DeleteFunc(far, func(t Thing) bool { return t.Outside })...)
+	}
+	add("What is used every week and far away?", away, far)
 
 	homeless := pick(func(t *Thing) bool { return t.Place == "" && t.Limbo == "" }, func(x, y *Thing) int { return cmp.Compare(y.Uses, x.Uses) })
 	add("What still has no home?", fmt.Sprintf("%s now, %d then", say.Count(len(homeless), "thing", "things"), a.Figures.Homeless), homeless)

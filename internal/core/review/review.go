@@ -50,6 +50,7 @@ type Thing struct {
 	Last    string  `json:"last" doc:"day of its last use; empty when none was noted"`
 	Keep    bool    `json:"keep"`
 	Limbo   string  `json:"limbo"`
+	Outside bool    `json:"outside,omitempty" doc:"used nearly every day, and got at in less than half of the hours"`
 	Salvage bool    `json:"salvage,omitempty" doc:"wood from something taken apart"`
 }
 
@@ -121,6 +122,7 @@ type Figures struct {
 	Uses      int     `json:"uses" doc:"noted in the year before"`
 	Hours     float64 `json:"hours" doc:"in the shop in the year before, by the times of what was noted"`
 	InOrder   float64 `json:"in_order" doc:"share of the neighbours of series that stand side by side, 0 to 1"`
+	Empties   int     `json:"empties" doc:"places that hold nothing"`
 	Creep     float64 `json:"creep" doc:"m² of wall and floor that household things take beyond what was agreed"`
 }
 
@@ -172,6 +174,7 @@ func Take(s *shop.Shop, r *round.Round, last map[string]string, began, today str
 		it := &r.Items[i]
 		t := Thing{ID: it.ID, Name: it.Name, Kind: it.Kind, N: it.Count, Place: it.Place, Order: it.Order, Uses: it.Uses, Seconds: it.Seconds, M2: it.W * it.H * float64(max(1, it.Count)) / 1e6, Last: last[it.ID], Keep: it.Keep}
 		if own := ix.Item(it.ID); own != nil {
+			t.Outside = outside(s, ix, own)
 			t.Limbo, t.Salvage = own.Limbo, own.Wood != nil && own.Wood.Salvaged
 		}
 		if t.Limbo != "" {
@@ -192,6 +195,9 @@ func Take(s *shop.Shop, r *round.Round, last map[string]string, began, today str
 	for i := range r.Places {
 		p := &r.Places[i]
 		x.Places = append(x.Places, Filled{p.ID, p.Fill})
+		if !slices.ContainsFunc(r.Items, func(it round.Item) bool { return it.Place == p.ID }) && p.Fill == 0 {
+			f.Empties++
+		}
 		if p.Elevation < 0 || p.Elevation >= len(r.Elevations) || r.Elevations[p.Elevation].Middle {
 			continue
 		}
@@ -254,7 +260,7 @@ func (t *Thing) Idle(since, began string) bool {
 
 // Pair is a figure then and now.
 type Pair struct {
-	What   string  `json:"what" enum:"handling,things,pieces,homeless,open-floor,full-walls,untouched,unused-m2,household,projects,limbo,uses,hours,creep,in-order"`
+	What   string  `json:"what" enum:"handling,things,pieces,homeless,open-floor,full-walls,untouched,unused-m2,household,projects,limbo,uses,hours,creep,in-order,empties"`
 	Called string  `json:"called" doc:"it in words"`
 	Then   float64 `json:"then"`
 	Now    float64 `json:"now"`
@@ -309,7 +315,7 @@ func (f *Figures) named() []Pair {
 	return []Pair{{"handling", "handling a week", f.Handling, 0}, {"things", "lines of the list", float64(f.Things), 0}, {"pieces", "pieces", float64(f.Pieces), 0}, {"homeless", "without a home", float64(f.Homeless), 0},
 		{"open-floor", "largest free floor", f.OpenFloor, 0}, {"full-walls", "full walls", float64(f.FullWalls), 0}, {"untouched", "not used for a year", f.Untouched, 0}, {"unused-m2", "front those take", f.UnusedM2, 0},
 		{"household", "room of the household", f.Household, 0}, {"creep", "of that beyond what was agreed", f.Creep, 0}, {"projects", "open projects", float64(f.Projects), 0},
-		{"limbo", "waiting to leave or for repair", float64(f.Limbo), 0}, {"uses", "uses noted in a year", float64(f.Uses), 0}, {"hours", "hours in the shop in a year", f.Hours, 0}, {"in-order", "of series in order one can see", f.InOrder, 0}}
+		{"limbo", "waiting to leave or for repair", float64(f.Limbo), 0}, {"uses", "uses noted in a year", float64(f.Uses), 0}, {"hours", "hours in the shop in a year", f.Hours, 0}, {"in-order", "of series in order one can see", f.InOrder, 0}, {"empties", "places that hold nothing", float64(f.Empties), 0}}
 }
 
 // Compare two snapshots, the older first. Began is the day from which uses were noted.

@@ -175,3 +175,40 @@ func BenchmarkReview(b *testing.B) {
 	}
 	b.ReportMetric(float64(b.Elapsed().Microseconds())/1000/float64(b.N), "ms/review")
 }
+
+// What is used every day and lives in what is put away most of the time is outside of one's own part of the room; what is seldom used, or
+// there half of the time, is not.
+func TestWhatIsOutsideOfTheCoreOfARoom(t *testing.T) {
+	for _, x := range []struct {
+		uses, away float64
+		state      string
+		when       []string
+		outside    bool
+	}{
+		{5, 30, "away", nil, true}, {5, 10, "away", nil, false}, {2, 30, "away", nil, false}, {5, 30, "", nil, false}, {5, 30, "folded", nil, true},
+		{5, 30, "", []string{"work"}, true}, {5, 10, "", []string{"work"}, false}, {5, 0, "away", nil, false},
+	} {
+		s, err := shop.Read(demo.Slipway)
+		require.NoError(t, err)
+		var it *shop.Item
+		var h shop.Home
+		for _, h = range s.Homes {
+			p := shop.NewIndex(s).Place(h.Place)
+			if chain, root := shop.NewIndex(s).Chain(&p.At); len(chain) == 1 && root.Floor != nil {
+				it = shop.NewIndex(s).Item(h.Item)
+				break
+			}
+		}
+		require.NotNil(t, it)
+		it.UsesPerWeek = x.uses
+		p := shop.NewIndex(s).Place(h.Place)
+		p.When = x.when
+		s.Modes = []shop.Mode{{ID: "work", Name: "Work", HoursPerWeek: 20}, {ID: "car", Name: "Car in", HoursPerWeek: x.away, Spots: map[string]shop.Standing{p.At.In: {State: x.state}}}}
+		r := snapshot(t, s, nil, "2026-01-01")
+		for _, thing := range r.Things {
+			if thing.ID == it.ID {
+				assert.Equal(t, x.outside, thing.Outside, "%+v", x)
+			}
+		}
+	}
+}
