@@ -213,7 +213,11 @@ func (s *Server) planHomes(ctx context.Context, in *body[HomesWanted]) (*body[Ru
 	if i := slices.IndexFunc(sh.Modes, func(m shop.Mode) bool { return m.ID == in.Body.Mode }); i >= 0 && in.Body.Moves == 0 {
 		title = "Homes, " + sh.Modes[i].Name
 	}
-	return s.started(s.search(ctx, asking{title: title, arranged: arranged, mode: mode, wishes: wishes}, time.Duration(in.Body.Seconds*float64(time.Second)), fit.Options{Seed: in.Body.Seed, Moves: in.Body.Moves, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
+	limit := time.Duration(in.Body.Seconds * float64(time.Second))
+	if in.Body.Moves > 0 { // so many moves are so many: it takes what it takes
+		limit = max(limit, longest)
+	}
+	return s.started(s.search(ctx, asking{title: title, arranged: arranged, mode: mode, wishes: wishes}, limit, fit.Options{Seed: in.Body.Seed, Moves: in.Body.Moves, KeepHomes: in.Body.KeepHomes, Wishes: &wishes, Items: in.Body.Items}))
 }
 
 func (s *Server) listPlans(_ context.Context, _ *struct{}) (*body[[]Run], error) {

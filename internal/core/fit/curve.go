@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strings"
 
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
@@ -110,6 +111,12 @@ func (p *Problem) few(o *Options) *Plan {
 	e := p.with(c.homes[k])
 	plan.Paid = e.paid(*o)
 	plan.Homeless = e.homeless(o.Hurry)
+	for i := range plan.Homeless { // what has room and waits for more moves
+		if h := &plan.Homeless[i]; strings.Contains(h.Why, noTime) {
+			h.Why = strings.Replace(h.Why, noTime, "others save more with so few moves", 1)
+			h.SmallestChange = strings.Replace(h.SmallestChange, searchLonger, "one move more: ", 1)
+		}
+	}
 	plan.Order.Pairs, plan.Order.Now = e.InOrder()
 	return plan
 }

@@ -169,6 +169,9 @@ func TestEveryPointOfACurveIsAsItIsSaid(t *testing.T) {
 	assert.LessOrEqual(t, len(plan.Homes), 5)
 	assert.Len(t, plan.Homeless, len(s.Items)-len(plan.Homes))
 	require.NoError(t, plan.Contradiction())
+	for _, h := range plan.Homeless {
+		assert.NotContains(t, h.Why+h.SmallestChange, "search longer")
+	}
 	require.Empty(t, brokenBy(t, s, plan.Homes))
 	// With everything locked there is nothing to move; with more moves than there are things all are found that help.
 	s.Homes = plan.Homes

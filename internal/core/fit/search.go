@@ -674,6 +674,12 @@ func (r *search) seconds(open []int) (sum float64) {
 	return sum
 }
 
+// What is said of a thing that has room and no home.
+const (
+	noTime       = "there was no time to find it a home"
+	searchLonger = "search longer: "
+)
+
 // homeless lists what found no home with the reason and the smallest change.
 func (e *Arrangement) homeless(hurry func() bool) []shop.Homeless {
 	lost := map[int]int{}
@@ -687,7 +693,7 @@ func (e *Arrangement) homeless(hurry func() bool) []shop.Homeless {
 		if n := lost[i]; n > 0 {
 			why, change := "there was no time to find out why", ""
 			if place := e.roomFor(i, n); place != "" {
-				why, change = "there was no time to find it a home", "search longer: "+place+" has room for it"
+				why, change = noTime, searchLonger+place+" has room for it"
 			} else if hurry == nil || !hurry() {
 				why, change = e.reason(i, n)
 			}
