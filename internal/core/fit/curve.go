@@ -49,7 +49,7 @@ func (p *Problem) Curve(most int, o Options) *Curve {
 	e := p.AsItIs()
 	e.asked = o.Items
 	c := &climb{Arrangement: e, o: &o, moved: map[int]bool{}}
-	c.homeless()
+	e.withHomeless()
 	out := &Curve{}
 	start := c.total()
 	can := c.potentials()
@@ -130,16 +130,16 @@ type climb struct {
 	buf   []pack.Spot
 }
 
-// homeless things are parcels, too.
-func (c *climb) homeless() {
-	for i := range c.shop.Items {
-		it := &c.shop.Items[i]
-		rest := it.Number()
-		for _, h := range c.ways.Index.Homes(it.ID) {
-			rest -= h.Number(it)
-		}
-		if it.Needs() && rest > 0 {
-			c.parcels = append(c.parcels, parcel{item: i, n: rest, place: none, cost: c.homelessCost(i, rest)})
+// withHomeless counts the pieces that have no home as parcels, too.
+func (e *Arrangement) withHomeless() {
+	have := make([]int, len(e.shop.Items))
+	for i := range e.parcels {
+		have[e.parcels[i].item] += e.parcels[i].n
+	}
+	for i := range e.shop.Items {
+		it := &e.shop.Items[i]
+		if rest := it.Number() - have[i]; it.Needs() && rest > 0 {
+			e.parcels = append(e.parcels, parcel{item: i, n: rest, place: none, cost: e.homelessCost(i, rest)})
 		}
 	}
 }
@@ -195,13 +195,10 @@ func (c *climb) keptLocked(i int) bool {
 // potentials are what each thing can save at best by itself, the most first.
 func (c *climb) potentials() (out []float64) {
 	for i := range c.parcels {
-		q := &c.parcels[i]
-		if q.fixed || len(c.fits[q.item]) == 0 {
-			continue
-		}
-		share := float64(q.n) / float64(c.itemOf(i).Number())
-		if g := q.cost - c.fits[q.item][0].least*share; g > 0 {
-			out = append(out, g)
+		if q := &c.parcels[i]; !q.fixed {
+			if g := q.cost - c.cheapest(i); g > 0 {
+				out = append(out, g)
+			}
 		}
 	}
 	slices.SortFunc(out, func(a, b float64) int { return cmp.Compare(b, a) })
@@ -464,11 +461,7 @@ func (c *climb) step() bool {
 
 // most that a parcel can save by itself; negative never.
 func (c *climb) most(j int) float64 {
-	q := &c.parcels[j]
-	if len(c.fits[q.item]) == 0 {
-		return 0
-	}
-	return max(0, c.value(j)-c.fits[q.item][0].least*float64(q.n)/float64(c.itemOf(j).Number()))
+	return max(0, c.value(j)-c.cheapest(j))
 }
 
 // permuted calls with each order of the numbers below n.
@@ -496,24 +489,12 @@ func permuted(n int, each func([]int)) {
 func (p *Problem) with(homes []shop.Home) *Arrangement {
 	e := p.Empty()
 	number := map[string]int{}
-	have := map[string]int{}
 	for i := range p.shop.Items {
 		number[p.shop.Items[i].ID] = i
 	}
 	for k := range homes {
-		h := &homes[k]
-		i := number[h.Item]
-		place := p.ways.PlaceNumber(h.Place)
-		n := h.Number(&p.shop.Items[i])
-		have[h.Item] += n
-		e.parcels = append(e.parcels, parcel{item: i, n: n, fixed: h.Locked, place: none})
-		e.put(len(e.parcels)-1, place, keeping.SpotOf(&p.shop.Places[place], h), p.homeCost(i, h))
+		e.settleIn(number[homes[k].Item], &homes[k])
 	}
-	for i := range p.shop.Items {
-		it := &p.shop.Items[i]
-		if rest := it.Number() - have[it.ID]; it.Needs() && rest > 0 {
-			e.parcels = append(e.parcels, parcel{item: i, n: rest, place: none, cost: p.homelessCost(i, rest)})
-		}
-	}
+	e.withHomeless()
 	return e
 }

@@ -120,12 +120,17 @@ func (p *Problem) AsItIs() *Arrangement {
 			continue
 		}
 		for _, h := range e.ways.Index.Homes(it.ID) {
-			place := e.ways.PlaceNumber(h.Place)
-			e.parcels = append(e.parcels, parcel{item: i, n: h.Number(it), fixed: h.Locked, place: none})
-			e.put(len(e.parcels)-1, place, keeping.SpotOf(&e.shop.Places[place], h), e.homeCost(i, h))
+			e.settleIn(i, h)
 		}
 	}
 	return e
+}
+
+// settleIn puts what a home says of an item where it says, whatever is there.
+func (e *Arrangement) settleIn(item int, h *shop.Home) {
+	place := e.ways.PlaceNumber(h.Place)
+	e.parcels = append(e.parcels, parcel{item: item, n: h.Number(&e.shop.Items[item]), fixed: h.Locked, place: none})
+	e.put(len(e.parcels)-1, place, keeping.SpotOf(&e.shop.Places[place], h), e.homeCost(item, h))
 }
 
 // Answer to the question whether an item may live at a spot.

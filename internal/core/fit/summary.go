@@ -113,12 +113,9 @@ func (e *Arrangement) Dearest(many int) []string {
 	}
 	var all []dear
 	for i := range e.parcels {
-		q := &e.parcels[i]
-		if len(e.fits[q.item]) == 0 {
-			continue
+		if len(e.fits[e.parcels[i].item]) > 0 {
+			all = append(all, dear{e.itemOf(i).ID, e.parcels[i].cost - e.cheapest(i)})
 		}
-		it := &e.shop.Items[q.item]
-		all = append(all, dear{it.ID, q.cost - e.fits[q.item][0].least*float64(q.n)/float64(it.Number())})
 	}
 	slices.SortStableFunc(all, func(a, b dear) int { return cmp.Compare(b.more, a.more) })
 	out := []string{}
@@ -126,4 +123,13 @@ func (e *Arrangement) Dearest(many int) []string {
 		out = append(out, d.id)
 	}
 	return out
+}
+
+// cheapest is what a parcel would cost at the best spot of an empty shop; what it costs now, where no place takes it.
+func (e *Arrangement) cheapest(i int) float64 {
+	q := &e.parcels[i]
+	if len(e.fits[q.item]) == 0 {
+		return q.cost
+	}
+	return e.fits[q.item][0].least * float64(q.n) / float64(e.shop.Items[q.item].Number())
 }
