@@ -24,12 +24,15 @@ func (m *Map) With(next *shop.Shop, c *shop.Changes) (*Map, bool) {
 			}
 		}
 		for i := range s.Containers {
-			if c.Places[s.Containers[i].At.In] {
+			if b := &s.Containers[i]; c.Places[b.At.In] && !c.Boxes[b.ID] {
 				return nil, false // what is on it moves with it
 			}
 		}
 	}
-	next.Areas, next.Stations, next.Containers = m.Shop.Areas, m.Shop.Stations, m.Shop.Containers
+	next.Areas, next.Stations = m.Shop.Areas, m.Shop.Stations
+	if len(c.Boxes) == 0 {
+		next.Containers = m.Shop.Containers
+	}
 	out := &Map{Shop: next, Index: shop.NewIndex(next), Body: m.Body, bodies: m.bodies, all: m.all, Estimates: m.Estimates, floors: m.floors, ways: m.ways, stations: m.stations,
 		fronts: m.fronts, places: m.places, hosts: m.hosts}
 	if len(c.Places) == 0 {
@@ -37,6 +40,9 @@ func (m *Map) With(next *shop.Shop, c *shop.Changes) (*Map, bool) {
 	}
 	out.hosts = maps.Clone(m.hosts)
 	for id := range c.Places { // its own face, where it has one
+		delete(out.hosts, "thing "+id)
+	}
+	for id := range c.Boxes {
 		delete(out.hosts, "thing "+id)
 	}
 	out.fronts, out.places = make([]Front, len(next.Places)), make(map[string]int, len(next.Places))

@@ -35,6 +35,23 @@ func (p *relaxation) guides(done func() bool) []guide {
 	return out
 }
 
+// guides of a search; without a relaxation where each item would be best off if it were alone.
+func (e *Problem) guides(relaxed *relaxation, done func() bool) []guide {
+	if relaxed != nil {
+		return relaxed.guides(done)
+	}
+	out := make([]guide, len(e.fits))
+	for i, fits := range e.fits {
+		for _, o := range fits[:min(len(fits), mostWants)] {
+			out[i].wants = append(out[i].wants, want{o.place, o.least})
+		}
+		if len(fits) > 0 {
+			out[i].least = fits[0].least
+		}
+	}
+	return out
+}
+
 // guide of one thing.
 func (p *relaxation) guide(t *relaxed, buf []float64) (g guide) {
 	for w := range t.placings {
@@ -61,7 +78,7 @@ func (r *search) excess(i int) float64 {
 	p := &r.parcels[i]
 	share := float64(p.n) / float64(r.shop.Items[p.item].Number())
 	e := r.value(i) - r.guides[p.item].least*share
-	if p.place != none {
+	if p.place != none && r.relaxed != nil {
 		e += r.relaxed.toll(p.item, p.n, p.place, p.spot)
 	}
 	return e

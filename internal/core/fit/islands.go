@@ -37,7 +37,7 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 		}
 		all[k] = newSearch(of, mine, relaxed, bound, uint64(k))
 	}
-	guides := relaxed.guides(o.Done)
+	guides := e.guides(relaxed, o.Done)
 	for _, r := range all {
 		r.guides = guides
 	}
@@ -58,16 +58,7 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 	if len(open) == 0 {
 		return 0
 	}
-	spread(twins, func(k int) {
-		r := all[k]
-		r.squeeze(open)
-		for _, i := range open {
-			r.now += r.value(i)
-		}
-		r.now += r.apart(open) + r.upkeep
-		r.best, r.keep = r.now, nil
-		r.kept()
-	})
+	spread(twins, func(k int) { all[k].start(open) })
 	done := make([]int, twins)
 	halves := e.newHalves(open)
 	for round := range rounds {
@@ -112,6 +103,37 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 		sum += n
 	}
 	return sum
+}
+
+// start from what is constructed.
+func (r *search) start(open []int) {
+	r.squeeze(open)
+	for _, i := range open {
+		r.now += r.value(i)
+	}
+	r.now += r.apart(open) + r.upkeep
+	r.best, r.keep = r.now, nil
+	r.kept()
+}
+
+// single runs one search without a bound and says how many improvements were tried.
+func (e *Arrangement) single(o Options) int {
+	r := newSearch(e, o, nil, 0, 0)
+	r.guides = e.guides(nil, o.Done)
+	r.begin()
+	var open []int
+	for i := range e.parcels {
+		if !e.parcels[i].fixed {
+			open = append(open, i)
+		}
+	}
+	if len(open) == 0 {
+		return 0
+	}
+	r.start(open)
+	n := r.improve(open, 0, o.Iterations, o.Iterations, searching)
+	r.adopt(r) // from where it was trying to the best it knows
+	return n
 }
 
 // bestOf the searches, by the best plan each knows.

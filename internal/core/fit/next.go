@@ -14,10 +14,10 @@ func (e *Problem) Next(next *shop.Shop, c *shop.Changes) (*Problem, error) {
 	c = e.felt(next, c)
 	scenes := e.scenes.With(next, c)
 	if scenes == nil {
-		return New(next)
+		return e.anew(next)
 	}
 	m := scenes.Base
-	n := &Problem{shop: next, ways: m, scenes: scenes, rules: e.rules.With(m, c.Items)}
+	n := &Problem{shop: next, ways: m, scenes: scenes, rules: e.rules.Within(scenes, c.Items)}
 	n.prepare()
 	was := make(map[string]int, len(e.shop.Items))
 	for i := range e.shop.Items {
@@ -54,9 +54,20 @@ func (e *Problem) Next(next *shop.Shop, c *shop.Changes) (*Problem, error) {
 	return n, nil
 }
 
+// anew is the problem of a changed shop where too much changed: in the modes by their hours, where it was.
+func (e *Problem) anew(next *shop.Shop) (*Problem, error) {
+	if len(e.scenes.All) == 1 && e.scenes.All[0].Mode == "" {
+		return New(next)
+	}
+	return ByHours(next, func() bool { return false })
+}
+
 // felt are the changes that matter to where things live: a place that was only renamed is
 // the place it was.
 func (e *Problem) felt(next *shop.Shop, c *shop.Changes) *shop.Changes {
+	if len(c.Boxes) > 0 {
+		return c // what is in them is as it was, and elsewhere
+	}
 	out := *c
 	out.Places = map[string]bool{}
 	now := make(map[string]*shop.Place, len(c.Places))

@@ -13,6 +13,7 @@ import (
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/shoptest"
+	"hobrak/internal/core/storage"
 )
 
 // edit a shop at random and say what changed; false when nothing did.
@@ -50,6 +51,9 @@ func edit(s *shop.Shop, rng *rand.Rand, c *shop.Changes) string {
 	case 6:
 		p := s.Places[place]
 		p.ID = fmt.Sprint("new-", rng.IntN(1e6))
+		if len(s.Modes) > 0 && rng.IntN(2) == 0 {
+			p.When = []string{s.Modes[rng.IntN(len(s.Modes))].ID}
+		}
 		s.Places = slices.Insert(s.Places, place, p)
 		c.Note("places", p.ID)
 		return "a new place"
@@ -71,14 +75,21 @@ func edit(s *shop.Shop, rng *rand.Rand, c *shop.Changes) string {
 }
 
 func TestWhatIsTakenOverComesToTheSameAsMadeAnew(t *testing.T) {
-	done := map[string]int{}
+	done, moded := map[string]int{}, false
 	for seed := range shoptest.Seeds(25) {
 		rng := rand.New(rand.NewPCG(seed, 8))
-		s := shoptest.Random(seed, shoptest.Size{Areas: 2, Stations: 4, Containers: 5, Places: 12, Items: 20, Homes: true})
+		s := shoptest.Random(seed, shoptest.Size{Areas: 2, Stations: 4, Containers: 5, Places: 12, Items: 20, Modes: int(seed%2) * 4, Homes: true})
 		if len(s.Items) == 0 || len(s.Places) == 0 {
 			continue
 		}
-		p, err := fit.New(s)
+		made := fit.New
+		if seed%2 == 1 { // in all modes by their hours
+			made = func(s *shop.Shop) (*fit.Problem, error) {
+				return fit.ByHours(s, func() bool { return false })
+			}
+			moded = moded || len(s.Modes) > 0
+		}
+		p, err := made(s)
 		require.NoError(t, err)
 		for range 8 { // one change after the other, each from the problem before
 			next, c := s.Clone(), &shop.Changes{}
@@ -91,7 +102,7 @@ func TestWhatIsTakenOverComesToTheSameAsMadeAnew(t *testing.T) {
 			if next.Validate() != nil {
 				continue
 			}
-			fresh, err := fit.New(next.Clone())
+			fresh, err := made(next.Clone())
 			require.NoError(t, err)
 			over, err := p.Next(next, c)
 			require.NoError(t, err)
@@ -108,6 +119,82 @@ func TestWhatIsTakenOverComesToTheSameAsMadeAnew(t *testing.T) {
 		}
 	}
 	assert.Len(t, done, 8, "%v", done)
+	assert.True(t, moded, "none had modes")
+}
+
+// box puts a chest under a station or on a wall, takes one away with what is in it, or makes one otherwise.
+func box(s *shop.Shop, rng *rand.Rand) string {
+	mm := func(low, high int) length.Length { return length.MM(float64(low + rng.IntN(high-low+1))) }
+	var hung []int
+	for i := range s.Containers {
+		if c := &s.Containers[i]; c.At.Floor == nil && !slices.ContainsFunc(s.Modes, func(m shop.Mode) bool { _, ok := m.Spots[c.ID]; return ok }) {
+			hung = append(hung, i)
+		}
+	}
+	k := rng.IntN(3)
+	if len(hung) == 0 {
+		k = 0
+	}
+	switch k {
+	case 0:
+		at := shop.At{Wall: s.Areas[0].Walls[rng.IntN(len(s.Areas[0].Walls))].ID, X: mm(0, 500), Z: mm(100, 1500)}
+		if len(s.Stations) > 0 && rng.IntN(2) == 0 {
+			at = shop.At{Station: s.Stations[rng.IntN(len(s.Stations))].ID, X: mm(0, 100)}
+		}
+		id := fmt.Sprint("box-", rng.IntN(1e6))
+		s.Containers = append(s.Containers, shop.Container{ID: id, Name: id, Kind: "chest", At: at, W: mm(300, 700), H: mm(300, 700), D: mm(200, 500)})
+		for n := range 1 + rng.IntN(3) {
+			s.Places = append(s.Places, shop.Place{ID: fmt.Sprint(id, "-", n), Kind: "drawer", At: shop.At{In: id, Z: length.MM(float64(100 * n))}, W: mm(200, 300), H: mm(60, 99), D: mm(150, 200)})
+		}
+		return "a box more"
+	case 1:
+		if _, err := storage.Remove(s, s.Containers[hung[rng.IntN(len(hung))]].ID); err != nil {
+			panic(err)
+		}
+		return "a box less"
+	}
+	c := &s.Containers[hung[rng.IntN(len(hung))]]
+	c.W, c.Lockable, c.At.X = c.W+mm(0, 50), !c.Lockable, mm(0, 100)
+	return "a box otherwise"
+}
+
+func TestBoxesThatDoNotStandAreTakenOver(t *testing.T) {
+	done, taken := map[string]int{}, 0
+	for seed := range shoptest.Seeds(25) {
+		rng := rand.New(rand.NewPCG(seed, 12))
+		s := shoptest.Random(seed, shoptest.Size{Areas: 2, Stations: 4, Containers: 5, Places: 12, Items: 20, Modes: 3, Homes: true})
+		made := func(s *shop.Shop) (*fit.Problem, error) { return fit.ByHours(s, func() bool { return false }) }
+		p, err := made(s)
+		require.NoError(t, err)
+		for range 8 {
+			next := s.Clone()
+			what := box(next, rng)
+			if next.Validate() != nil {
+				continue
+			}
+			c, few := s.PlacesChanged(next)
+			if !few {
+				continue
+			}
+			if p.Scenes().With(next.Clone(), c) != nil {
+				taken++
+			}
+			fresh, err := made(next.Clone())
+			require.NoError(t, err)
+			over, err := p.Next(next, c)
+			require.NoError(t, err)
+			require.Empty(t, fit.Differs(over, fresh), "seed %d: %s", seed, what)
+			require.InDelta(t, fresh.AsItStands(), over.AsItStands(), 1e-6, "seed %d: %s", seed, what)
+			s, p = next, over
+			done[what]++
+		}
+	}
+	assert.Len(t, done, 3, "%v", done)
+	all := 0
+	for _, n := range done {
+		all += n
+	}
+	assert.Greater(t, taken, all/2, "the ways that are known should be taken over as a rule")
 }
 
 // BenchmarkNext is a problem made of the one before against one made anew.

@@ -29,6 +29,9 @@ type Options struct {
 	Moves int
 	// Wishes are what is liked but not a rule, in seconds a week.
 	Wishes *Wishes
+	// Quick makes one search of as many iterations as are given, without a bound, which is 0 then, and without order: where many plans are set side
+	// by side.
+	Quick bool
 	// Done is asked often; the search ends with the best so far when it says so.
 	Done func() bool
 	// Spent says how much of the time given is gone, 0 to 1; nil when only the number
@@ -144,10 +147,15 @@ func (p *Problem) Run(o Options) *Plan {
 	if o.Moves > 0 {
 		return p.few(&o)
 	}
-	relaxed := e.relax(func(item int) []*shop.Home { return e.staying(item, o.stays(e.shop.Items[item].ID)) }, o.Done)
-	plan.Bound = relaxed.improve(firstSteps, 0, o.Done)
-	plan.Iterations = e.islands(o, relaxed, plan.Bound)
-	plan.Order = e.tidy(&o)
+	var relaxed *relaxation
+	if o.Quick {
+		plan.Iterations = e.single(o)
+	} else {
+		relaxed = e.relax(func(item int) []*shop.Home { return e.staying(item, o.stays(e.shop.Items[item].ID)) }, o.Done)
+		plan.Bound = relaxed.improve(firstSteps, 0, o.Done)
+		plan.Iterations = e.islands(o, relaxed, plan.Bound)
+		plan.Order = e.tidy(&o)
+	}
 	for i := range e.parcels {
 		p := &e.parcels[i]
 		plan.Objective += p.cost
@@ -159,7 +167,9 @@ func (p *Problem) Run(o Options) *Plan {
 	}
 	plan.Paid = e.paid(o)
 	// The cost of the plan is a better target than the guess before.
-	plan.Bound = max(plan.Bound, relaxed.improve(lastSteps, plan.Objective, o.Done))
+	if !o.Quick {
+		plan.Bound = max(plan.Bound, relaxed.improve(lastSteps, plan.Objective, o.Done))
+	}
 	if plan.Bound > plan.Objective && plan.Bound-plan.Objective < 1e-9*plan.Objective {
 		plan.Bound = plan.Objective // the last digits of two sums
 	}
@@ -452,7 +462,7 @@ func (r *search) choices(i int, m manner) (best choice, regret float64) {
 			continue
 		}
 		v := cost + r.moved(p.item, o.place, spot) + r.liked(p.item, o.place) + r.company(p.item, o.place) + r.use(p.item, p.n, o.place)
-		if m.paying {
+		if m.paying && r.relaxed != nil {
 			if !known.tolled && ok {
 				known.toll, known.tolled = r.relaxed.toll(p.item, p.n, o.place, known.spot), true
 			}

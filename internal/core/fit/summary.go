@@ -133,3 +133,36 @@ func (e *Arrangement) cheapest(i int) float64 {
 	}
 	return e.fits[q.item][0].least * float64(q.n) / float64(e.shop.Items[q.item].Number())
 }
+
+// Cheapest is what an item costs in seconds a week at the best spot of an empty shop; false when no place takes it.
+func (e *Problem) Cheapest(item int) (float64, bool) {
+	if len(e.fits[item]) == 0 {
+		return 0, false
+	}
+	return e.fits[item][0].least, true
+}
+
+// WouldGain are the items that could cost less in one of some places than where they live, and those without a home, by id.
+func (e *Problem) WouldGain(places map[string]bool) []string {
+	out := []string{}
+	for i := range e.shop.Items {
+		it := &e.shop.Items[i]
+		if !it.Needs() {
+			continue
+		}
+		now := e.now(i)
+		if e.homed(i) < it.Number() || slices.ContainsFunc(e.fits[i], func(o option) bool { return o.least < now && places[e.shop.Places[o.place].ID] }) {
+			out = append(out, it.ID)
+		}
+	}
+	return out
+}
+
+// homed are the pieces of an item that have a home.
+func (e *Problem) homed(item int) (n int) {
+	it := &e.shop.Items[item]
+	for _, h := range e.ways.Index.Homes(it.ID) {
+		n += h.Number(it)
+	}
+	return n
+}

@@ -75,8 +75,15 @@ func (r *Rules) With(m *access.Map, changed map[string]bool) *Rules { return wit
 
 // In works the rules out for a shop in its modes: what is too near in one of them is too
 // near.
-func In(scenes *scene.Scenes) *Rules {
-	r := New(scenes.Base)
+func In(scenes *scene.Scenes) *Rules { return within(scenes, nil, nil) }
+
+// Within works the rules out likewise, taking over what is known of items that did not change.
+func (r *Rules) Within(scenes *scene.Scenes, changed map[string]bool) *Rules {
+	return within(scenes, r, changed)
+}
+
+func within(scenes *scene.Scenes, old *Rules, changed map[string]bool) *Rules {
+	r := with(scenes.Base, old, changed)
 	for i := range scenes.All {
 		if scenes.All[i].Map == scenes.Base {
 			continue

@@ -179,15 +179,52 @@ func (s *Scenes) Breaks(place int, x float64) []float64 {
 }
 
 // With are the scenes of a shop that was changed a little; nil when they must be made anew.
-// Only those of a shop as it stands are taken over.
 func (s *Scenes) With(next *shop.Shop, c *shop.Changes) *Scenes {
-	if len(s.All) != 1 || s.All[0].Map != s.Base {
+	if c.Modes {
 		return nil
 	}
-	if m, ok := s.Base.With(next, c); ok {
-		return One(m)
+	base, ok := s.Base.With(next, c)
+	if !ok {
+		return nil
 	}
-	return nil
+	out := &Scenes{Base: base, All: slices.Clone(s.All)}
+	for i := range out.All {
+		x := &out.All[i]
+		m, err := next.Mode(x.Mode)
+		if x.Mode != "" && err != nil {
+			return nil
+		}
+		if now := x.Mode == "" || asNow(next, m); now != (x.Map == s.Base) {
+			return nil
+		} else if now {
+			x.Map = base
+			continue
+		}
+		then := next.ModeAs(x.Map.Shop, x.Mode)
+		if x.Map, ok = x.Map.With(then, c); !ok {
+			return nil
+		}
+	}
+	return out
+}
+
+// Of another state of the shop: the same modes with the same shares. What is known is taken over where only places changed that do not stand on
+// the floor.
+func (s *Scenes) Of(next *shop.Shop) (*Scenes, error) {
+	c, few := s.Base.Shop.PlacesChanged(next)
+	if few {
+		if out := s.With(next, c); out != nil {
+			return out, nil
+		}
+	}
+	if len(s.All) == 1 && s.All[0].Mode == "" {
+		return AsItStands(next)
+	}
+	modes := make([]string, len(s.All))
+	for i := range s.All {
+		modes[i] = s.All[i].Mode
+	}
+	return Of(next, modes...)
 }
 
 // Where an item can be reached: in which of the scenes.

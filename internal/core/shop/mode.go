@@ -55,12 +55,34 @@ func (s *Shop) InMode(id string) (*Shop, error) {
 			}
 		}
 	}
-	for i := range out.Places {
-		if p := &out.Places[i]; len(p.When) > 0 && s.onlyModes(p.When) && !slices.Contains(p.When, id) {
+	s.putAway(out.Places, id)
+	return out, nil
+}
+
+// putAway the places that are not there in a mode.
+func (s *Shop) putAway(places []Place, mode string) {
+	for i := range places {
+		if p := &places[i]; len(p.When) > 0 && s.onlyModes(p.When) && !slices.Contains(p.When, mode) {
 			p.At = At{Away: true}
 		}
 	}
-	return out, nil
+}
+
+// ModeAs is InMode for a shop of which an earlier state is known in that mode, and since when no station and no container that stands on the floor
+// changed. Its lists are those of the two.
+func (s *Shop) ModeAs(known *Shop, id string) *Shop {
+	out := *s
+	m, _ := s.Mode(id)
+	out.Stations, out.Containers = known.Stations, slices.Clone(s.Containers)
+	for i := range out.Containers {
+		c := &out.Containers[i]
+		if _, moves := m.Spots[c.ID]; moves {
+			*c = known.Containers[slices.IndexFunc(known.Containers, func(k Container) bool { return k.ID == c.ID })]
+		}
+	}
+	out.Places = slices.Clone(s.Places)
+	s.putAway(out.Places, id)
+	return &out
 }
 
 // onlyModes tells whether all of a place's conditions are modes: those that are states

@@ -10,6 +10,7 @@ import (
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 )
 
@@ -18,11 +19,11 @@ import (
 
 // bestFirst rates spots and orders them: what can be reached before what cannot,
 // then by weekly handling; at most so many.
-func bestFirst(m *access.Map, d *Design, all []Site, most int, out *Sites) (*Sites, error) {
+func bestFirst(scenes *scene.Scenes, d *Design, all []Site, most int, out *Sites) (*Sites, error) {
 	if len(all) == 0 {
 		return out, nil
 	}
-	if err := rate(m, d, all); err != nil {
+	if err := rate(scenes, d, all); err != nil {
 		return nil, err
 	}
 	slices.SortStableFunc(all, func(a, b Site) int {
@@ -40,7 +41,8 @@ const (
 )
 
 // onDoors looks for hinged doors whose back takes a rack.
-func onDoors(m *access.Map, d *Design) (*Sites, error) {
+func onDoors(scenes *scene.Scenes, d *Design) (*Sites, error) {
+	m := scenes.Base
 	s, out := m.Shop, &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	w, h := d.W.MM(), d.H.MM()
 	hands := access.BodyOf(s).Elbow + 150
@@ -83,7 +85,7 @@ func onDoors(m *access.Map, d *Design) (*Sites, error) {
 			}
 		}
 	}
-	return bestFirst(m, d, all, mostSpots, out)
+	return bestFirst(scenes, d, all, mostSpots, out)
 }
 
 // onLeaf tells whether something hangs on a door already.
@@ -94,7 +96,8 @@ func onLeaf(s *shop.Shop, ix *shop.Index, a *shop.Area, wall string, f *shop.Fea
 }
 
 // betweenStuds looks for bays of bare studs that take a field.
-func betweenStuds(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
+func betweenStuds(scenes *scene.Scenes, space *free.Result, d *Design) (*Sites, error) {
+	m := scenes.Base
 	s, out := m.Shop, &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	w, h := d.W.MM(), d.H.MM()
 	var all []Site
@@ -133,7 +136,7 @@ func betweenStuds(m *access.Map, space *free.Result, d *Design) (*Sites, error) 
 			out.Nowhere = append(out.Nowhere, Nowhere{free.Area, free.ID, fmt.Sprintf("no bay of %s is free; the widest is %s", size(w, h), length.Whole(widest))})
 		}
 	}
-	return bestFirst(m, d, all, mostSpots, out)
+	return bestFirst(scenes, d, all, mostSpots, out)
 }
 
 // onPlaces looks for decks, shelves, floors and cleat fields with room for a box

@@ -11,6 +11,7 @@ import (
 	"hobrak/internal/core/hazard"
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 )
 
@@ -68,7 +69,13 @@ const (
 //
 // Where few holes are wanted, each costs the estimate hole, and the sites are ranked with it.
 func Where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
-	out, err := where(m, space, d)
+	return WhereIn(scene.One(m), space, d)
+}
+
+// WhereIn ranks them likewise by the mean over the modes of a shop; what cannot be reached in one of them counts as without a home there.
+func WhereIn(scenes *scene.Scenes, space *free.Result, d *Design) (*Sites, error) {
+	m := scenes.Base
+	out, err := where(scenes, space, d)
 	if err != nil || !hung(d) || m.Shop.Settings.Fixing != shop.FewHoles {
 		return out, err
 	}
@@ -105,7 +112,8 @@ func holes(d *Design, studs int) int {
 // oneRow is how high in mm is what one row of screws holds.
 const oneRow = 200.0
 
-func where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
+func where(scenes *scene.Scenes, space *free.Result, d *Design) (*Sites, error) {
+	m := scenes.Base
 	s := m.Shop
 	out := &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	stands := slices.ContainsFunc(builders, func(b Builder) bool { return b.ID == d.Builder && !b.Hung })
@@ -117,13 +125,13 @@ func where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
 	}
 	switch d.Builder {
 	case "ceiling-rack":
-		return underCeiling(m, space, d)
+		return underCeiling(scenes, space, d)
 	case "under-bench":
-		return underBenches(m, d)
+		return underBenches(scenes, d)
 	case "door-back":
-		return onDoors(m, d)
+		return onDoors(scenes, d)
 	case "stud-bays":
-		return betweenStuds(m, space, d)
+		return betweenStuds(scenes, space, d)
 	}
 	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
 	ix := shop.NewIndex(s)
@@ -158,7 +166,7 @@ func where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
 	if len(all) == 0 {
 		return out, nil
 	}
-	if err := rate(m, d, all); err != nil {
+	if err := rate(scenes, d, all); err != nil {
 		return nil, err
 	}
 	for i := range all {
@@ -185,7 +193,8 @@ func where(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
 
 // underCeiling looks for zones under the ceilings that take a deck: at their
 // corners, in their middle and over each station.
-func underCeiling(m *access.Map, space *free.Result, d *Design) (*Sites, error) {
+func underCeiling(scenes *scene.Scenes, space *free.Result, d *Design) (*Sites, error) {
+	m := scenes.Base
 	s, out := m.Shop, &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
 	var all []Site
@@ -235,7 +244,7 @@ func underCeiling(m *access.Map, space *free.Result, d *Design) (*Sites, error) 
 	if len(all) > 120 {
 		all = all[:120]
 	}
-	if err := rate(m, d, all); err != nil {
+	if err := rate(scenes, d, all); err != nil {
 		return nil, err
 	}
 	slices.SortStableFunc(all, func(a, b Site) int {
@@ -257,7 +266,8 @@ const underTop = 90.0
 
 // underBenches looks for benches under which a chest fits, beside what is part
 // of them already.
-func underBenches(m *access.Map, d *Design) (*Sites, error) {
+func underBenches(scenes *scene.Scenes, d *Design) (*Sites, error) {
+	m := scenes.Base
 	s, out := m.Shop, &Sites{Sites: []Site{}, Nowhere: []Nowhere{}}
 	w, h, deep := d.W.MM(), d.H.MM(), d.D.MM()
 	var all []Site
@@ -283,7 +293,7 @@ func underBenches(m *access.Map, d *Design) (*Sites, error) {
 			out.Nowhere = append(out.Nowhere, Nowhere{area, st.Name, "something is under it already"})
 		}
 	}
-	return bestFirst(m, d, all, onOneWall, out)
+	return bestFirst(scenes, d, all, onOneWall, out)
 }
 
 // takenUnder tells whether a part of a station is where a chest of that width
@@ -418,7 +428,8 @@ func studsSay(n int) string {
 
 // rate works out the weekly handling of what a design holds at each spot. All of
 // them are hung into one copy of the shop at once: they do not know of each other.
-func rate(now *access.Map, d *Design, all []Site) error {
+func rate(scenes *scene.Scenes, d *Design, all []Site) error {
+	now := scenes.Base
 	s := now.Shop
 	try := *s
 	try.Homes, try.Places, try.Containers = nil, slices.Clone(s.Places), slices.Clone(s.Containers)
@@ -449,10 +460,11 @@ func rate(now *access.Map, d *Design, all []Site) error {
 			try.Places = append(try.Places, c)
 		}
 	}
-	m, err := access.NewMap(&try)
+	then, err := scenes.Of(&try)
 	if err != nil {
 		return err
 	}
+	m := then.Base
 	before := 0.0
 	uses := make([]access.Use, len(d.Homes))
 	counted := map[string]bool{} // pieces of an item may have several homes
@@ -477,9 +489,9 @@ func rate(now *access.Map, d *Design, all []Site) error {
 			place := m.PlaceNumber(fmt.Sprintf("%d %s", i, h.Place))
 			g := keeping.GripOf(&try.Places[place], u.Item, h)
 			share := float64(h.Number(u.Item)) / float64(u.Item.Number())
-			t, ok := m.Weekly(u, place, g, h.Row)
+			t, ok := then.Weekly(u, place, g, h.Row)
 			band, _ := m.Band(u, place, g)
-			v := m.Lift(u, place, g)
+			v := then.Lift(u, place, g)
 			switch {
 			case !ok:
 				c.bar(u.Item.Name + ": out of reach")
