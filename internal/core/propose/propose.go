@@ -7,7 +7,6 @@ package propose
 import (
 	"cmp"
 	"fmt"
-	"hobrak/internal/core/keeping"
 	"slices"
 	"strings"
 	"sync"
@@ -17,6 +16,7 @@ import (
 	"hobrak/internal/core/fit"
 	"hobrak/internal/core/free"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/scene"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
 )
@@ -58,14 +58,20 @@ type Options struct {
 	tier   float64 // share of the things that count as used most, and are kept apart; 0: none
 	most   int     // that go together; 0: as usual
 	prices shop.Prices
-	light  bool // rules are judged once all is up, not piece by piece
+	known  *scene.Scenes // of an earlier state of the shop
+	bare   *shop.Shop
+	open   func() (*fit.Problem, error) // see opened
+	light  bool                         // rules are judged once all is up, not piece by piece
 }
 
 // Budget is how much may be built; 0 for no limit.
 type Budget struct {
-	Sheet  float64 `json:"sheet,omitempty" minimum:"0" doc:"m² of sheet"`
-	Money  float64 `json:"money,omitempty" minimum:"0" doc:"at the shop's prices"`
-	Pieces int     `json:"pieces,omitempty" minimum:"0" doc:"of storage, each with its own screws"`
+	Sheet    float64 `json:"sheet,omitempty" minimum:"0" doc:"m² of sheet"`
+	Money    float64 `json:"money,omitempty" minimum:"0" doc:"at the shop's prices"`
+	Pieces   int     `json:"pieces,omitempty" minimum:"0" doc:"of storage, each with its own screws"`
+	Hours    float64 `json:"hours,omitempty" minimum:"0" doc:"of building, at one's own pace"`
+	Evenings int     `json:"evenings,omitempty" minimum:"0" doc:"of building, two hours each"`
+	Holes    int     `json:"holes,omitempty" minimum:"0" doc:"in walls and ceiling"`
 }
 
 // Made is one place or container of a proposal.
@@ -78,7 +84,12 @@ type Made struct {
 	Things  int     `json:"things"`
 	Sheet   float64 `json:"sheet" doc:"m² of sheet for it"`
 	Rail    float64 `json:"rail" doc:"m of rail"`
+	Hours   float64 `json:"hours" doc:"to build it, at one's own pace"`
+	Holes   int     `json:"holes" doc:"in the wall"`
 	Caution string  `json:"caution"`
+
+	on         string  // the wall, the ceiling or the station it is on, before or under
+	x, z, w, h float64 // on it, mm; under the ceiling across the room
 }
 
 // Proposal is a complete plan.
@@ -91,6 +102,8 @@ type Proposal struct {
 	Homeless  []string   `json:"homeless" nullable:"false" doc:"names of what finds no home"`
 	Sheet     float64    `json:"sheet" doc:"m² of sheet to build it"`
 	Rail      float64    `json:"rail" doc:"m of rail"`
+	Hours     float64    `json:"hours" doc:"to build it, at one's own pace"`
+	Holes     int        `json:"holes" doc:"in the walls"`
 	Money     float64    `json:"money" doc:"what that costs at the shop's prices; 0 when none are given"`
 	FloorFree float64    `json:"floor_free" doc:"m² of floor nothing stands on"`
 	WallFree  float64    `json:"wall_free" doc:"m² of claimed wall that hold nothing"`
@@ -125,6 +138,13 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	if o.Done == nil {
 		o.Done = func() bool { return false }
 	}
+	var asked sync.Mutex // revisions beside each other ask
+	done := o.Done
+	o.Done = func() bool {
+		asked.Lock()
+		defer asked.Unlock()
+		return done()
+	}
 	if o.Spent == nil {
 		o.Spent = func() float64 { return 0 }
 	}
@@ -134,6 +154,7 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	if s.Settings.Prices != nil {
 		o.prices = *s.Settings.Prices
 	}
+	o.open = sync.OnceValues(func() (*fit.Problem, error) { return fit.ByHours(opened(s), o.Done) })
 	now, err := fit.ByHours(s, func() bool { return false })
 	if err != nil {
 		return nil, err
@@ -149,59 +170,67 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 			return nil, err
 		}
 	}
-	if err := build(next, groups(next, o.Style, &o), out, o, 0, .7); err != nil {
+	o.bare = next.Clone()
+	first := o
+	first.light = o.Revisions > 0
+	if next, err = putUp(next, groups(next, o.Style, &o), out, first, 0, .4); err != nil {
 		return nil, err
 	}
-	o.Progress(.7, "homes")
+	o.Progress(.4, "homes")
 	tries := o.Iterations
 	if o.Revisions > 0 {
 		tries = quick
 	}
-	plan, err := homes(next, fit.Options{Seed: 1, Iterations: tries, Done: o.Done})
+	x, err := homes(next, out.Made, fit.Options{Seed: 1, Iterations: tries, Done: o.Done, Quick: o.Revisions > 0})
 	if err != nil {
 		return nil, err
 	}
-	if len(plan.Homeless) > 0 && !o.Done() {
-		// What still has no home gets storage of any kind, where there is room.
-		next = plan.Apply(next)
-		out.Left = []Unbuilt{}
-		if err := build(next, groups(next, "open", &o), out, o, .75, .9); err != nil {
+	before := x.plan.Before
+	if first.light {
+		if x, err = lawful(x, faults(standing), &o); err != nil {
 			return nil, err
 		}
-		o.Progress(.9, "homes")
-		if plan, err = homes(next, fit.Options{Seed: 1, Iterations: tries, Done: o.Done}); err != nil {
+		out.Made = x.made
+	}
+	if len(x.plan.Homeless) > 0 && !o.Done() {
+		// What still has no home gets storage of any kind, where there is room.
+		out.Left = []Unbuilt{}
+		if next, err = putUp(x.shop, groups(x.shop, "open", &o), out, o, .4, .45); err != nil {
+			return nil, err
+		}
+		o.Progress(.45, "homes")
+		if x, err = homes(next, out.Made, fit.Options{Seed: 1, Iterations: tries, Done: o.Done, Quick: o.Revisions > 0}); err != nil {
 			return nil, err
 		}
 	}
 	if o.over(out.Made) {
-		next = plan.Apply(next)
-		if out.Made, err = trim(next, out.Made, &o); err != nil {
+		less := x.shop.Clone()
+		if out.Made, err = trim(less, out.Made, &o); err != nil {
 			return nil, err
 		}
-		before := plan.Before
-		if plan, err = homes(next, fit.Options{Seed: 1, Iterations: tries, Done: o.Done}); err != nil {
+		if x, err = homes(less, out.Made, fit.Options{Seed: 1, Iterations: tries, Done: o.Done}); err != nil {
 			return nil, err
 		}
-		plan.Before = before
 	}
-	x := &state{plan.Apply(next), out.Made, plan}
 	if o.Revisions > 0 {
 		if x, err = revise(x, faults(standing), o, .5, .95); err != nil {
 			return nil, err
 		}
-		wishes := fit.WishesOf(x.shop)
-		wishes.Moving = 0
+		wishes := wishesOf(x.shop)
 		o.Progress(.95, "homes")
-		last, err := homes(x.shop, fit.Options{Seed: 1, Iterations: o.Iterations, Wishes: &wishes, Done: o.Done})
+		y, err := homes(x.shop, x.made, fit.Options{Seed: 1, Iterations: o.Iterations, Wishes: &wishes, Done: o.Done, Spent: func() float64 { return (o.Spent() - revising) / (1 - revising) }})
 		if err != nil {
 			return nil, err
 		}
-		if y := (&state{last.Apply(x.shop), x.made, last}); y.cost() < x.cost() {
+		if y.cost() < x.cost() {
 			x = y
+		} else {
+			x.plan.Bound = y.plan.Bound // the same places
 		}
-		x.plan.Before = plan.Before
 	}
-	next, plan, out.Made = x.shop, x.plan, x.made
+	x.plan.Before = before
+	plan := x.plan
+	next, out.Made = x.shop, x.made
 	out.Shop, out.Plan, out.After = next, plan, plan.Objective
 	ix := shop.NewIndex(s)
 	for _, h := range plan.Homeless {
@@ -210,42 +239,50 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	for _, m := range out.Made {
 		out.Sheet += m.Sheet
 		out.Rail += m.Rail
+		out.Hours += m.Hours
+		out.Holes += m.Holes
 	}
 	if p := s.Settings.Prices; p != nil {
 		out.Money = out.Sheet*p.Sheet + out.Rail*p.Rail
 	}
 	if !o.Done() {
-		if out.Least, err = Least(s, o.Done); err != nil {
+		open, err := o.open()
+		if err != nil {
 			return nil, err
 		}
+		out.Least = least(open, s)
 	}
 	return out, out.left()
 }
 
 // homes for everything, in all modes by their hours: storage that one does not get at half of the week is worth half as much.
-func homes(s *shop.Shop, o fit.Options) (*fit.Plan, error) {
+func homes(s *shop.Shop, made []Made, o fit.Options) (*state, error) {
 	p, err := fit.ByHours(s, func() bool { return false })
 	if err != nil {
 		return nil, err
 	}
-	return p.Run(o), nil
+	return settled(p, s, made, p.Run(o))
 }
 
-// build storage for groups, one after the other.
-func build(s *shop.Shop, todo []group, out *Proposal, o Options, from, to float64) error {
+// putUp storage for groups, one after the other, and give the shop with it.
+func putUp(s *shop.Shop, todo []group, out *Proposal, o Options, from, to float64) (*shop.Shop, error) {
+	x, err := at(s, o.known)
+	if err != nil {
+		return nil, err
+	}
 	for n := 0; n < len(todo) && !o.Done(); n++ {
 		g := todo[n]
 		o.Progress(from+(to-from)*float64(n)/float64(len(todo)), g.name)
-		rest, err := put(s, &g, out, o.light)
+		rest, err := x.put(&g, out, o.light)
 		if err != nil {
-			return err
+			return nil, err
 		}
 		// What the chosen kind does not hold tries the next ones.
 		if len(rest.items) > 0 && len(rest.kinds) > 0 {
 			todo = slices.Insert(todo, n+1, rest)
 		}
 	}
-	return nil
+	return x.shop, nil
 }
 
 // left measures what floor and wall the plan leaves.
@@ -463,202 +500,4 @@ func keep(s *shop.Shop, it *shop.Item, style string, often float64) (name string
 		}
 		return "drawers on wheels", []string{"under-bench", "drawer-bank", "tote"}
 	}
-}
-
-// widths tried one after the other where the usual one finds no spot, mm.
-var widths = []float64{0, 1200, 800, 500}
-
-// put up storage for a group where it is got at best; what is not held comes back.
-func put(s *shop.Shop, g *group, out *Proposal, light bool) (rest group, err error) {
-	rest = group{name: g.name, items: g.items, uses: g.uses}
-	best, why, err := choose(s, g, light)
-	if err != nil {
-		return rest, err
-	}
-	if best == nil {
-		out.Left = append(out.Left, Unbuilt{fmt.Sprintf("%s (%d)", g.name, len(g.items)), why})
-		return rest, nil
-	}
-	d, held := best.design, best.held()
-	*s = *best.shop
-	built := Made{ID: best.id, Kind: best.kind, Title: d.Title, Wall: best.at.Wall, For: g.name, Things: len(held)}
-	built.Sheet, built.Rail = materials(d)
-	if len(d.Cautions) > 0 {
-		built.Caution = d.Cautions[0]
-	}
-	out.Made = append(out.Made, built)
-	rest.items, rest.uses = nil, 0
-	ix := shop.NewIndex(s)
-	for _, it := range g.items {
-		if !held[it.ID] {
-			rest.items = append(rest.items, ix.Item(it.ID))
-			rest.uses += it.UsesPerWeek
-		}
-	}
-	// What it does not hold tries all kinds again; it holds something, so that this ends.
-	if len(rest.items) > 0 {
-		rest.kinds = g.kinds
-	}
-	return rest, nil
-}
-
-// choose among the kinds of storage for a group, each where it is got at best; nil, and
-// why, when none can be put up.
-func choose(s *shop.Shop, g *group, light bool) (best *candidate, why string, err error) {
-	m, err := access.NewMap(s)
-	if err != nil {
-		return nil, "", err
-	}
-	space := free.Of(m)
-	broken := sync.OnceValues(func() (map[string]bool, error) {
-		now, err := check.Mapped(m)
-		return faults(now), err
-	})
-	why = "nothing holds them"
-	for k, kind := range g.kinds {
-		for _, w := range widths {
-			d, err := storage.Size(kind, "new", storage.Need{Items: g.items, Reserve: s.Settings.GrowthReserve, Width: length.MM(w)})
-			if err != nil || len(d.Homes) == 0 {
-				if err != nil {
-					why = err.Error()
-				} else if len(d.Left) > 0 {
-					why = d.Left[0].Why
-				}
-				continue
-			}
-			if w > 0 && d.W.MM() > w+1 {
-				continue
-			}
-			found, err := storage.Where(m, space, d)
-			if err != nil {
-				return nil, "", err
-			}
-			c, err := first(s, broken, found, kind, g, w, light)
-			if err != nil {
-				return nil, "", err
-			}
-			if c == nil {
-				if len(found.Nowhere) > 0 {
-					why = found.Nowhere[0].Wall + ": " + found.Nowhere[0].Why
-				}
-				continue
-			}
-			c.kind, c.rank = kind, k
-			if best == nil || c.score(g) < best.score(g) {
-				best = c
-			}
-			break // narrower ones hold less
-		}
-		if best != nil && g.locked() {
-			break // what locks comes before what is quick
-		}
-	}
-	return best, why, nil
-}
-
-// candidate is a design put up at a spot.
-type candidate struct {
-	shop   *shop.Shop
-	at     *storage.Site
-	id     string
-	kind   string
-	rank   int // of its kind: how well it suits the way of working
-	design *storage.Design
-}
-
-func (c *candidate) held() map[string]bool {
-	held := map[string]bool{}
-	for _, h := range c.design.Homes {
-		held[h.Item] = true
-	}
-	return held
-}
-
-// Prices a candidate is judged by, own estimates: a use of what it does not hold, in
-// seconds, and a kind that suits the way of working less, a share of all.
-const (
-	unheld = 25.0
-	suited = .04
-)
-
-// score of a candidate in seconds a week for all of a group; less is better.
-func (c *candidate) score(g *group) float64 {
-	held, sum := c.held(), c.at.Seconds+c.at.Price
-	for _, it := range g.items {
-		if !held[it.ID] {
-			sum += unheld * (it.UsesPerWeek + .01)
-		}
-	}
-	return sum * (1 + suited*float64(c.rank))
-}
-
-// mostTried spots of a design are put up to see whether they break a rule.
-const mostTried = 5
-
-// faults are the findings of a shop by their code and where they are.
-func faults(found []check.Finding) map[string]bool {
-	out := map[string]bool{}
-	for _, f := range found {
-		out[f.Code+f.Where] = true
-	}
-	return out
-}
-
-// worse tells whether a hard rule is broken that was not before.
-func worse(found []check.Finding, before map[string]bool) bool {
-	return slices.ContainsFunc(found, func(f check.Finding) bool { return f.Hard && !before[f.Code+f.Where] })
-}
-
-// first spot at which a design breaks no rule that is not broken already: what stands on
-// the floor may be where somebody stands. It gives the shop with it there.
-func first(s *shop.Shop, broken func() (map[string]bool, error), found *storage.Sites, kind string, g *group, w float64, light bool) (*candidate, error) {
-	tried := 0
-	for i := range found.Sites {
-		c := &found.Sites[i]
-		if len(c.Barred) > 0 || c.On != "" || tried >= mostTried {
-			continue
-		}
-		tried++
-		id := storage.Address(s, c.At)
-		d, err := storage.Size(kind, id, storage.Need{Items: g.items, Reserve: s.Settings.GrowthReserve, Width: length.MM(w)})
-		if err != nil {
-			return nil, err
-		}
-		next := s.Clone()
-		if err := storage.Install(next, d, c.At); err != nil {
-			return nil, err
-		}
-		if next.Validate() != nil {
-			continue
-		}
-		if light {
-			return &candidate{shop: next, at: c, id: id, design: d}, nil
-		}
-		after, err := check.Shop(next)
-		if err != nil {
-			return nil, err
-		}
-		before, err := broken()
-		if err != nil {
-			return nil, err
-		}
-		if !worse(after, before) {
-			return &candidate{shop: next, at: c, id: id, design: d}, nil
-		}
-	}
-	return nil, nil
-}
-
-// materials of a design: m² of sheet for boards, cases and drawers, m of rail.
-func materials(d *storage.Design) (sheet, rail float64) {
-	area := func(a, b length.Length) float64 { return a.MM() * b.MM() / 1e6 }
-	if c := d.Container; c != nil && !c.Kind.OnDoor() {
-		sheet += 2*area(c.H, c.D) + 2*area(c.W, c.D) + area(c.W, c.H)
-	}
-	for i := range d.Places {
-		p := &d.Places[i]
-		s, r := keeping.Of(p).Materials(p)
-		sheet, rail = sheet+s, rail+r
-	}
-	return sheet, rail
 }

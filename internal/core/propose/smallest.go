@@ -61,7 +61,11 @@ func OnePlace(s *shop.Shop, it *shop.Item) (string, error) {
 			}
 		}
 	}
-	best, _, err := choose(s, &g, false)
+	x, err := at(s, nil)
+	if err != nil {
+		return "", err
+	}
+	best, _, err := x.choose(&g, false)
 	if err != nil || best == nil {
 		return "", err
 	}
