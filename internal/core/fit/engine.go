@@ -16,6 +16,7 @@ import (
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/hazard"
+	"hobrak/internal/core/inorder"
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
@@ -52,7 +53,8 @@ type Problem struct {
 	rules    *hazard.Rules
 	kin      families
 	kinds    []keeping.Kind // of the places
-	nuisance []float64      // of an item without a home, beyond its seconds
+	sorters  map[shop.Ordering]*inorder.Sorter
+	nuisance []float64 // of an item without a home, beyond its seconds
 }
 
 // Arrangement is a state of a problem: which things are where. Questions that move things
@@ -143,6 +145,12 @@ func (e *Problem) prepare() {
 		e.within = append(e.within, within)
 	}
 	e.kin = e.families()
+	e.sorters = map[shop.Ordering]*inorder.Sorter{shop.BySize: inorder.By(s, shop.BySize)}
+	for i := range s.Places {
+		if by := s.Places[i].Order; by != "" && e.sorters[by] == nil {
+			e.sorters[by] = inorder.By(s, by)
+		}
+	}
 	e.onScrews()
 }
 

@@ -16,8 +16,13 @@ const (
 )
 
 // searching is the share of the time given that the search takes; the rest is for
-// the bound.
-const searching = .96
+// the bound, and for order where it is looked for all over the shop.
+func (o *Options) searching() float64 {
+	if o.Wishes != nil && o.Wishes.Order >= dear {
+		return .6
+	}
+	return .96
+}
 
 // firstSteps and lastSteps of the bound: before the search, whose multipliers guide it, and
 // after it, when the cost of a plan is known, if the first did not come to their end.
@@ -63,7 +68,7 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 	halves := e.newHalves(open)
 	for round := range rounds {
 		from, to := total*round/rounds, total*(round+1)/rounds
-		until := searching * float64(round+1) / rounds
+		until := o.searching() * float64(round+1) / rounds
 		lists := [twins][]int{open, open}
 		apart := halves != nil && round%4 < 3 && round < rounds-1
 		if apart {
@@ -131,7 +136,7 @@ func (e *Arrangement) single(o Options) int {
 		return 0
 	}
 	r.start(open)
-	n := r.improve(open, 0, o.Iterations, o.Iterations, searching)
+	n := r.improve(open, 0, o.Iterations, o.Iterations, o.searching())
 	r.adopt(r) // from where it was trying to the best it knows
 	return n
 }

@@ -29,7 +29,7 @@ func (e *Arrangement) series(place int, in []int) (out [][]int) {
 			return nil
 		}
 		all := slices.Clone(in)
-		slices.SortStableFunc(all, func(a, b int) int { return inorder.Compare(e.itemOf(a), e.itemOf(b), p.Order) })
+		slices.SortStableFunc(all, func(a, b int) int { return e.sorter(p.Order).Compare(e.itemOf(a), e.itemOf(b)) })
 		return [][]int{all}
 	}
 	by := map[string][]int{}
@@ -49,7 +49,7 @@ func (e *Arrangement) series(place int, in []int) (out [][]int) {
 		if len(list) < 2 {
 			continue
 		}
-		slices.SortStableFunc(list, func(a, b int) int { return inorder.Compare(e.itemOf(a), e.itemOf(b), e.orderOf(place)) })
+		slices.SortStableFunc(list, func(a, b int) int { return e.sorter(e.orderOf(place)).Compare(e.itemOf(a), e.itemOf(b)) })
 		out = append(out, list)
 	}
 	return out
@@ -95,13 +95,14 @@ func (e *Arrangement) apartIn(place int, in []int, series [][]int) (apart int) {
 			blocks[i] = e.blockOf(plane, i)
 		}
 	}
+	sorter := e.sorter(e.orderOf(place))
 	for _, list := range series {
 		least := math.MaxInt
 		for _, step := range []int{1, -1} {
 			// What is alike may stand either way round.
 			way := slices.Clone(list)
 			slices.SortStableFunc(way, func(a, b int) int {
-				return cmp.Or(inorder.Sorted(e.itemOf(a), e.itemOf(b), e.orderOf(place)), step*cmp.Compare(pos[a], pos[b]))
+				return cmp.Or(sorter.Sorted(e.itemOf(a), e.itemOf(b)), step*cmp.Compare(pos[a], pos[b]))
 			})
 			n := 0
 			for k := 1; k < len(way); k++ {
@@ -155,6 +156,8 @@ func beside(a, b int, blocks map[int]block, in []int) bool {
 func (e *Problem) orderOf(place int) shop.Ordering {
 	return cmp.Or(e.shop.Places[place].Order, shop.BySize)
 }
+
+func (e *Problem) sorter(by shop.Ordering) *inorder.Sorter { return e.sorters[by] }
 
 // InOrder counts the neighbours of the series of an arrangement, and those of them that stand side by side.
 func (e *Arrangement) InOrder() (pairs, beside int) {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -35,6 +36,67 @@ func TestOrderOneCanSeeCostsLittle(t *testing.T) {
 		t.Logf("price %.1f: %d of %d pairs side by side (as it stands %d of %d; without the wish %d of %d), %.2f s a week more, %.2f %%", price, p.Order.Now, p.Order.Pairs, now, was, plain.Order.Now, plain.Order.Pairs, p.Order.Costs, 100*p.Order.Costs/p.Objective)
 		assert.NoError(t, p.Contradiction())
 		assert.Less(t, p.Order.Costs/p.Objective, .005)
+		if price >= 2 {
+			assert.GreaterOrEqual(t, float64(p.Order.Now)/float64(p.Order.Pairs), .85)
+		}
+	}
+}
+
+// Wishes for order that contradict each other, or cannot be met, are a plan all the same: what all of a place is in order of, against what is
+// locked in it; and a price beyond all handling.
+func TestOrderThatCannotBeIsAPlanAllTheSame(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	for i := range s.Places {
+		words := shop.Ordering("").Words()
+		s.Places[i].Order = shop.Ordering(words[i%len(words)])
+	}
+	for i := range s.Homes { // half of it may not move
+		s.Homes[i].Locked = i%2 == 0
+	}
+	w := fit.UsualWishes()
+	w.Order = 1000
+	p, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 500, Wishes: &w})
+	require.NoError(t, err)
+	require.NoError(t, p.Contradiction())
+	assert.Empty(t, brokenBy(t, s, p.Homes))
+	assert.Less(t, p.Order.Now, p.Order.Pairs, "not all of it can be")
+	assert.InDelta(t, 1000*float64(p.Order.Pairs-p.Order.Now), p.Paid.Order, 1e-6, "and what is apart is said")
+	for i := range s.Homes {
+		if h := s.Homes[i]; h.Locked {
+			assert.True(t, slices.ContainsFunc(p.Homes, func(o shop.Home) bool { return o.Item == h.Item && o.Place == h.Place }), h.Item)
+		}
+	}
+
+	for i := range s.Homes { // and when nothing may move, nothing does
+		s.Homes[i].Locked = true
+	}
+	p, err = fit.Run(s, fit.Options{Seed: 1, Iterations: 500, Wishes: &w})
+	require.NoError(t, err)
+	for _, h := range s.Homes {
+		assert.True(t, slices.ContainsFunc(p.Homes, func(o shop.Home) bool { return o.Item == h.Item && o.Place == h.Place && o.X == h.X && o.Z == h.Z }), h.Item)
+	}
+	for _, h := range p.Homeless {
+		assert.NotEmpty(t, h.Why)
+	}
+}
+
+// BenchmarkOrder says what order costs in the demo by its price.
+func BenchmarkOrder(b *testing.B) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(b, err)
+	for _, price := range []float64{.2, 2, 10, 100} {
+		b.Run(fmt.Sprint(price, " s"), func(b *testing.B) {
+			for b.Loop() {
+				w := fit.UsualWishes()
+				w.Order = price
+				p, err := fit.Run(s, fit.Options{Seed: 1, Wishes: &w})
+				require.NoError(b, err)
+				b.ReportMetric(float64(p.Order.Now), "pairs_in_order")
+				b.ReportMetric(float64(p.Order.Pairs), "pairs")
+				b.ReportMetric(100*p.Order.Costs/p.Objective, "%more_handling")
+			}
+		})
 	}
 }
 

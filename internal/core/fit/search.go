@@ -624,7 +624,7 @@ func (r *search) recreate(todo []int, m manner) {
 func (r *search) improve(open []int, from, to, total int, until float64) int {
 	temperature := .00003 * max(1, r.seconds(open)) / math.Sqrt(float64(len(open)))
 	it, gone := from, r.o.Spent()
-	for ; it < to && gone < searching && !(gone >= until && behind(gone, it, total)) && !r.o.Done(); it++ {
+	for ; it < to && gone < r.o.searching() && !(gone >= until && behind(gone, it, total)) && !r.o.Done(); it++ {
 		if it%16 == 15 {
 			gone = r.o.Spent()
 		}

@@ -104,7 +104,7 @@ func (r *search) repack(place int, waiting []int) {
 		case r.o.Done():
 			return 1
 		case only:
-			return (r.o.Spent() - from) / (searching - from)
+			return (r.o.Spent() - from) / (r.o.searching() - from)
 		}
 		return 0
 	})

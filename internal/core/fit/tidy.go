@@ -29,13 +29,38 @@ func (e *Arrangement) tidy(o *Options) (out Ordered) {
 			t.old[i] = homes[0]
 		}
 	}
-	for place, list := range e.byPlace() {
-		if series := e.series(place, list); len(series) > 0 && t.price > 0 && !o.KeepHomes && !o.Done() {
-			out.Costs += t.place(place, list, series)
+	if t.price > 0 && !o.KeepHomes {
+		for _, price := range risingTo(t.price) {
+			t.price = price
+			for place, list := range e.byPlace() {
+				if series := e.series(place, list); len(series) > 0 && !t.over() {
+					out.Costs += t.place(place, list, series)
+				}
+			}
+			if price >= dear {
+				out.Costs += t.across()
+			}
+		}
+		if t.price >= dear {
+			out.Costs += t.anywhere()
 		}
 	}
 	out.Pairs, out.Now = e.InOrder()
 	return out
+}
+
+// over tells whether there is no more time.
+func (t *tidying) over() bool { return t.o.Done() || t.o.Spent() >= 1 }
+
+// dear is the price from which on order is looked for all over the shop, and with whole series as blocks: at less it would not pay.
+const dear = .5
+
+// risingTo a price: order that costs little is made first, so that what is dear later need not be.
+func risingTo(price float64) (out []float64) {
+	for p := dear; p < price/2; p *= 4 {
+		out = append(out, p)
+	}
+	return append(out, price)
 }
 
 // worth of a place as it is: its handling, the wish for order and what moves.
@@ -117,7 +142,7 @@ func (t *tidying) place(place int, in []int, series [][]int) float64 {
 		}
 	}
 	if plane, ok := t.spaces[place].(*pack.Plane); ok && !plane.Single {
-		for round := 0; round < 3 && !t.o.Done(); round++ {
+		for round := 0; round < 3 && !t.over(); round++ {
 			before := best
 			for _, one := range series {
 				if t.apartIn(place, in, [][]int{one}) == 0 {
@@ -133,6 +158,9 @@ func (t *tidying) place(place int, in []int, series [][]int) float64 {
 				break
 			}
 		}
+	}
+	if plane, ok := t.spaces[place].(*pack.Plane); ok && !plane.Single && t.price >= dear {
+		t.bundled(place, plane, in, open, series, &best, keep)
 	}
 	try(t.permute(place, open, series, false))
 	try(t.permute(place, open, series, true))
@@ -516,7 +544,7 @@ func (t *tidying) seat(i, place int, s pack.Spot) bool {
 
 // pairs lets two change spots, or one go to a free one, as long as that is better.
 func (t *tidying) pairs(place int, in, open []int, series [][]int, best *float64) {
-	for round := 0; round < 6 && !t.o.Done(); round++ {
+	for round := 0; round < 6 && !t.over(); round++ {
 		better := false
 		for a, i := range open {
 			for _, j := range open[a+1:] {
@@ -574,7 +602,7 @@ func (t *tidying) through(place int, in, open []int, series [][]int, best *float
 	ways := 1
 	for k, i := range open {
 		spots[k] = t.spots(i, place)
-		if ways *= max(1, len(spots[k])-k); ways > goneThrough || t.o.Done() {
+		if ways *= max(1, len(spots[k])-k); ways > goneThrough || t.over() {
 			return
 		}
 	}

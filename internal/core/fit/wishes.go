@@ -20,6 +20,10 @@ type Wishes struct {
 	Order    float64 // a thing of a series that does not stand beside the next of it
 }
 
+func (w Wishes) sum() float64 {
+	return w.Together + w.Dust + w.Power + w.Show + w.Moving + w.Reserve + w.Wall + w.Order
+}
+
 // UsualWishes are the prices when none are said, own estimates.
 func UsualWishes() Wishes {
 	return Wishes{Together: .3, Dust: 10, Power: 6, Show: 3, Moving: .05, Reserve: .1, Order: .2}
@@ -181,7 +185,15 @@ func (e *Problem) againstAll(item, place int, w *Wishes) float64 {
 }
 
 // paid adds up what the plan in the arrangement's parcels pays for each wish.
-func (e *Arrangement) paid(o Options) (out Wishes) {
+func (e *Arrangement) paid(o Options) Wishes {
+	out := e.paidButOrder(&o)
+	pairs, beside := e.InOrder()
+	out.Order = o.Wishes.Order * float64(pairs-beside)
+	return out
+}
+
+// paidButOrder adds up what is paid for all other wishes.
+func (e *Arrangement) paidButOrder(o *Options) (out Wishes) {
 	cares := e.cares(o.Wishes)
 	for i := range e.parcels {
 		p := &e.parcels[i]
@@ -203,8 +215,6 @@ func (e *Arrangement) paid(o Options) (out Wishes) {
 			out.Wall += host.wall
 		}
 	}
-	pairs, beside := e.InOrder()
-	out.Order = o.Wishes.Order * float64(pairs-beside)
 	for i := range cares {
 		out.Reserve += cares[i].grows(cares[i].used)
 	}

@@ -4,6 +4,7 @@ package inorder
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"strings"
 
@@ -48,7 +49,8 @@ func Of(s *shop.Shop, p *shop.Place, by shop.Ordering) Row {
 	for i := range wanted {
 		wanted[i] = i
 	}
-	slices.SortStableFunc(wanted, func(a, b int) int { return Compare(list[a].it, list[b].it, by) })
+	sorter := By(s, by)
+	slices.SortStableFunc(wanted, func(a, b int) int { return sorter.Compare(list[a].it, list[b].it) })
 	stay := longest(wanted)
 	out := Row{By: by, Things: []Thing{}}
 	for i, k := range wanted {
@@ -83,10 +85,42 @@ func Read(p *shop.Place, h *shop.Home) Reading {
 // Compare what comes first.
 func (r Reading) Compare(o Reading) int { return slices.Compare(r[:], o[:]) }
 
-// Compare two things by an order, then by name.
-func Compare(a, b *shop.Item, by shop.Ordering) int {
-	c := Sorted(a, b, by)
-	if by == shop.ByUse { // what is alike stays as it is
+// Sorter of things by an order.
+type Sorter struct {
+	by   shop.Ordering
+	rank map[string]int // by item, where an order needs the shop: of its first kit or station
+}
+
+// By an order in a shop.
+func By(s *shop.Shop, by shop.Ordering) *Sorter {
+	x := &Sorter{by: by}
+	switch by {
+	case shop.ByJob:
+		x.rank = map[string]int{}
+		for k := len(s.Kits) - 1; k >= 0; k-- { // the first one counts
+			for _, i := range s.Kits[k].Items {
+				x.rank[i.Item] = k + 1
+			}
+		}
+	case shop.ByMachine:
+		at := map[string]int{}
+		for i := range s.Stations {
+			at[s.Stations[i].ID] = i + 1
+		}
+		x.rank = map[string]int{}
+		for i := range s.Items {
+			if it := &s.Items[i]; len(it.UsedAt) > 0 {
+				x.rank[it.ID] = at[it.UsedAt[0]]
+			}
+		}
+	}
+	return x
+}
+
+// Compare two things by the order, then by name.
+func (x *Sorter) Compare(a, b *shop.Item) int {
+	c := x.Sorted(a, b)
+	if x.by == shop.ByUse { // what is alike stays as it is
 		return c
 	}
 	return cmp.Or(c, byName(a, b))
@@ -96,19 +130,25 @@ func byName(a, b *shop.Item) int {
 	return cmp.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name))
 }
 
-// Sorted compares two things by what an order is about alone: 0 where either may come first.
-func Sorted(a, b *shop.Item, by shop.Ordering) int {
+// Sorted compares two things by what the order is about alone: 0 where either may come first. What belongs to no kit, or is used at no station,
+// comes last.
+func (x *Sorter) Sorted(a, b *shop.Item) int {
 	size := func() int {
 		long := func(it *shop.Item) float64 { return max(it.W.MM(), it.H.MM(), it.D.MM()) }
 		return cmp.Or(cmp.Compare(long(a), long(b)), cmp.Compare(a.W, b.W))
 	}
-	switch by {
+	switch x.by {
 	case shop.ByName:
 		return byName(a, b)
 	case shop.BySize:
 		return size()
 	case shop.ByKind:
 		return cmp.Or(cmp.Compare(a.Family, b.Family), cmp.Compare(a.Kind, b.Kind), size())
+	case shop.ByJob, shop.ByMachine:
+		last := func(it *shop.Item) int { return cmp.Or(x.rank[it.ID], math.MaxInt) }
+		return cmp.Or(cmp.Compare(last(a), last(b)), size())
+	case shop.ByWeight:
+		return cmp.Compare(a.KG, b.KG)
 	default:
 		return cmp.Compare(b.UsesPerWeek, a.UsesPerWeek)
 	}

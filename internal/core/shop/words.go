@@ -155,10 +155,16 @@ const (
 	ByName Ordering = "name"
 	BySize Ordering = "size"
 	ByKind Ordering = "kind"
+	// ByJob puts what belongs to one kit together, ByMachine what is used at one station, and ByWeight what is heavy below.
+	ByJob     Ordering = "job"
+	ByMachine Ordering = "machine"
+	ByWeight  Ordering = "weight"
 )
 
 // Words of the orders.
-func (Ordering) Words() []string { return texts([]Ordering{ByUse, ByName, BySize, ByKind}) }
+func (Ordering) Words() []string {
+	return texts([]Ordering{ByUse, ByName, BySize, ByKind, ByJob, ByMachine, ByWeight})
+}
 
 // Mobility is how a station can be moved.
 type Mobility string

@@ -5,11 +5,11 @@ import { Part } from "../sheet/Sheet";
 import { Choices } from "../ui/Choices";
 import { Pick } from "../ui/Pick";
 
-type By = "use" | "name" | "size" | "kind";
+type By = NonNullable<Place["order"]>;
 
 /** InOrder is what lives in a place in an order one can see, with the fewest things moved for it. */
 export function InOrder({ place, revision }: { place: Place; revision: number }) {
-  const by = (place.order || "use") as By;
+  const by: By = place.order || "use";
   const row = useQuery({
     queryKey: keys.inOrder(place.id, revision),
     queryFn: async () => unwrap(await api.GET("/api/v1/places/{id}/order", { params: { path: { id: place.id } } })),
@@ -39,6 +39,9 @@ export function InOrder({ place, revision }: { place: Place; revision: number })
           { value: "name", name: "name" },
           { value: "size", name: "size" },
           { value: "kind", name: "kind" },
+          { value: "job", name: "job" },
+          { value: "machine", name: "machine" },
+          { value: "weight", name: "weight, heavy below" },
         ]}
         onPick={(to) => set.mutate({ base: revision, by: to })}
       />
