@@ -14,8 +14,10 @@ import (
 
 	"hobrak/internal/api"
 	"hobrak/internal/core/arrange"
+	"hobrak/internal/core/fit"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/moves"
+	"hobrak/internal/core/propose"
 	"hobrak/internal/core/shop"
 )
 
@@ -260,6 +262,22 @@ func (y *typist) arranged() {
 	}
 }
 
+// proposed says what storage from bare walls would bring against the storage that is there, filled anew: it is quicker in use, and has a home for
+// whatever had one.
+func (y *typist) proposed() {
+	s := y.shop()
+	e, err := fit.ByHours(s, func() bool { return false })
+	require.NoError(y.t, err)
+	made := e.Run(fit.Options{Seed: 1})
+	p, err := propose.Plan(s, propose.Options{Style: "open", Bare: true, Revisions: 60, Iterations: 2000, Seed: 1})
+	require.NoError(y.t, err)
+	y.t.Logf("storage: %.0f s a week as it was entered, %.0f filled anew (%d without a home), %.0f from bare walls (%d without a home, %d pieces); %.0f at least",
+		e.AsItStands(), made.Objective, len(made.Homeless), p.After, len(p.Homeless), len(p.Made), p.Least)
+	assert.Less(y.t, p.After, made.Objective)
+	assert.LessOrEqual(y.t, len(p.Homeless), len(made.Homeless))
+	assert.NoError(y.t, os.WriteFile("/tmp/trial-"+strings.ReplaceAll(y.t.Name(), "/", "-")+".json", shop.Write(s), 0o644))
+}
+
 // report says what it took.
 func (y *typist) report(most, share float64, wrong []string) {
 	y.t.Helper()
@@ -315,6 +333,7 @@ func TestTheAtticIsEnteredByKeyboard(t *testing.T) {
 	y.attic()
 	share, wrong := y.rightly()
 	y.arranged()
+	y.proposed()
 	y.firstPlan()
 	y.report(20, share, wrong)
 }
@@ -442,6 +461,7 @@ func TestTheLeanToIsEnteredByKeyboard(t *testing.T) {
 	y.leanTo()
 	share, wrong := y.rightly()
 	y.arranged()
+	y.proposed()
 	y.firstPlan()
 	y.report(28, share, wrong)
 }
@@ -618,6 +638,7 @@ func TestTheBayIsEnteredByKeyboard(t *testing.T) {
 	y.bay()
 	share, wrong := y.rightly()
 	y.arranged()
+	y.proposed()
 	y.firstPlan()
 	y.report(35, share, wrong)
 }

@@ -3,6 +3,7 @@ package api
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -320,6 +321,9 @@ func (s *Server) acceptPlan(ctx context.Context, in *struct {
 }
 
 func (s *Server) planStorage(ctx context.Context, in *body[StorageWanted]) (*body[Run], error) {
+	if sh, _ := s.store.Shop(); in.Body.Budget.Money != nil && sh.Settings.Prices == nil {
+		return nil, wrong("budget.money", fmt.Sprint(*in.Body.Budget.Money), errors.New("nothing is said yet about what sheet and rail cost: say that first, or leave the money out"))
+	}
 	return s.started(s.propose(ctx, time.Duration(in.Body.Seconds*float64(time.Second)), propose.Options{Style: in.Body.Style, Bare: in.Body.Bare, Kept: in.Body.Kept, Budget: in.Body.Budget, Revisions: mostRevisions, Seed: 1}))
 }
 

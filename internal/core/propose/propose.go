@@ -64,14 +64,14 @@ type Options struct {
 	light  bool                         // rules are judged once all is up, not piece by piece
 }
 
-// Budget is how much may be built; 0 for no limit.
+// Budget is how much may be built; nil for no limit.
 type Budget struct {
-	Sheet    float64 `json:"sheet,omitempty" minimum:"0" doc:"m² of sheet"`
-	Money    float64 `json:"money,omitempty" minimum:"0" doc:"at the shop's prices"`
-	Pieces   int     `json:"pieces,omitempty" minimum:"0" doc:"of storage, each with its own screws"`
-	Hours    float64 `json:"hours,omitempty" minimum:"0" doc:"of building, at one's own pace"`
-	Evenings int     `json:"evenings,omitempty" minimum:"0" doc:"of building, two hours each"`
-	Holes    int     `json:"holes,omitempty" minimum:"0" doc:"in walls and ceiling"`
+	Sheet    *float64 `json:"sheet,omitempty" minimum:"0" doc:"m² of sheet"`
+	Money    *float64 `json:"money,omitempty" minimum:"0" doc:"at the shop's prices"`
+	Pieces   *int     `json:"pieces,omitempty" minimum:"0" doc:"of storage, each with its own screws"`
+	Hours    *float64 `json:"hours,omitempty" minimum:"0" doc:"of building, at one's own pace"`
+	Evenings *int     `json:"evenings,omitempty" minimum:"0" doc:"of building, two hours each"`
+	Holes    *int     `json:"holes,omitempty" minimum:"0" doc:"in walls"`
 }
 
 // Made is one place or container of a proposal.
@@ -205,8 +205,14 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	}
 	if o.over(out.Made) {
 		less := x.shop.Clone()
+		all := out.Made
 		if out.Made, err = trim(less, out.Made, &o); err != nil {
 			return nil, err
+		}
+		for _, m := range all {
+			if !slices.ContainsFunc(out.Made, func(o Made) bool { return o.ID == m.ID }) {
+				out.Left = append(out.Left, Unbuilt{fmt.Sprintf("%s (%d)", m.For, m.Things), "more would be built than you allow"})
+			}
 		}
 		if x, err = homes(less, out.Made, fit.Options{Seed: 1, Iterations: tries, Done: o.Done}); err != nil {
 			return nil, err

@@ -76,6 +76,8 @@ func TestWhatIsKeptStays(t *testing.T) {
 	assert.ErrorContains(t, err, "there is no style")
 }
 
+func of[T any](v T) *T { return &v }
+
 // A proposal that is revised is never slower than before, keeps every rule and its budget, names what has no home then, and the same tries
 // give the same again.
 func TestRevisedProposalsAreBetterAndKeepTheirBudget(t *testing.T) {
@@ -103,11 +105,23 @@ func TestRevisedProposalsAreBetterAndKeepTheirBudget(t *testing.T) {
 	again := ask(8, propose.Budget{})
 	assert.Equal(t, more.Shop.Homes, again.Shop.Homes)
 	assert.Equal(t, more.Made, again.Made)
-	few := ask(3, propose.Budget{Pieces: 3})
+	few := ask(3, propose.Budget{Pieces: of(3)})
 	assert.LessOrEqual(t, len(few.Made), 3)
 	assert.NotEmpty(t, few.Homeless)
-	small := ask(2, propose.Budget{Sheet: .01})
+	small := ask(2, propose.Budget{Sheet: of(.01)})
 	assert.LessOrEqual(t, small.Sheet, .01)
+	assert.LessOrEqual(t, ask(3, propose.Budget{Hours: of(6.0)}).Hours, 6.0)
+	assert.LessOrEqual(t, ask(3, propose.Budget{Evenings: of(2)}).Hours, 4.0)
+	assert.LessOrEqual(t, ask(3, propose.Budget{Holes: of(20)}).Holes, 20)
+	for _, nothing := range []propose.Budget{{Pieces: of(0)}, {Sheet: of(0.0), Holes: of(0), Hours: of(0.0)}} {
+		p := ask(2, nothing)
+		assert.LessOrEqual(t, p.Sheet+float64(p.Holes)+p.Hours, 1e-9)
+		assert.NotEmpty(t, p.Left, "it says why nothing is built")
+		assert.NotEmpty(t, p.Homeless)
+		for _, h := range p.Plan.Homeless {
+			assert.NotEmpty(t, h.Why)
+		}
+	}
 	t.Logf("%.0f s a week with 1 revision, %.0f with 8; with 3 pieces %.0f and %d without a home", one.After, more.After, few.After, len(few.Homeless))
 }
 

@@ -53,31 +53,44 @@ func (x *state) cost() float64 {
 // evening of building is so long, in hours: what is left of a working day (estimate).
 const evening = 2.0
 
-// over tells whether more is built than may be.
-func (o *Options) over(made []Made) bool {
-	sum := Budget{}
+// spent is what is used of each part of a budget that is limited, and what there is of it.
+func (o *Options) spent(made ...Made) (out [][2]float64) {
+	sheet, money, hours, holes := 0.0, 0.0, 0.0, 0
 	for i := range made {
 		m := &made[i]
-		sum.Sheet += m.Sheet
-		sum.Money += m.Sheet*o.prices.Sheet + m.Rail*o.prices.Rail
-		sum.Pieces++
-		sum.Hours += m.Hours
-		sum.Holes += m.Holes
+		sheet, hours, holes = sheet+m.Sheet, hours+m.Hours, holes+m.Holes
+		money += m.Sheet*o.prices.Sheet + m.Rail*o.prices.Rail
 	}
 	b := &o.Budget
-	more := func(is, most float64) bool { return most > 0 && is > most+1e-9 }
-	return more(sum.Sheet, b.Sheet) || more(sum.Money, b.Money) || more(float64(sum.Pieces), float64(b.Pieces)) || more(sum.Hours, b.Hours) ||
-		more(sum.Hours, evening*float64(b.Evenings)) || more(float64(sum.Holes), float64(b.Holes))
+	for _, x := range []struct {
+		used float64
+		most *float64
+	}{{sheet, b.Sheet}, {money, b.Money}, {hours, b.Hours}} {
+		if x.most != nil {
+			out = append(out, [2]float64{x.used, *x.most})
+		}
+	}
+	for _, x := range []struct {
+		used float64
+		most *int
+	}{{float64(len(made)), b.Pieces}, {math.Ceil(hours/evening - 1e-9), b.Evenings}, {float64(holes), b.Holes}} {
+		if x.most != nil {
+			out = append(out, [2]float64{x.used, float64(*x.most)})
+		}
+	}
+	return out
+}
+
+// over tells whether more is built than may be.
+func (o *Options) over(made []Made) bool {
+	return slices.ContainsFunc(o.spent(made...), func(x [2]float64) bool { return x[0] > x[1]+1e-9 })
 }
 
 // takes is what share of the budget a piece takes, for what is taken down first when there is too much of it.
 func (o *Options) takes(m *Made) float64 {
-	b, sum := &o.Budget, .01
-	for _, x := range [][2]float64{{m.Sheet, b.Sheet}, {m.Sheet*o.prices.Sheet + m.Rail*o.prices.Rail, b.Money}, {1, float64(b.Pieces)}, {m.Hours, b.Hours},
-		{m.Hours, evening * float64(b.Evenings)}, {float64(m.Holes), float64(b.Holes)}} {
-		if x[1] > 0 {
-			sum += x[0] / x[1]
-		}
+	sum := .01
+	for _, x := range o.spent(*m) {
+		sum += x[0] / max(x[1], 1e-3)
 	}
 	return sum
 }

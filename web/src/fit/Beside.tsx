@@ -241,6 +241,8 @@ export function rows(standing: Round, plans: Proposal[]): Line[] {
       ? [
           gap,
           material("to build", (m) => m.made.length, whole),
+          material("hours of building", (m) => m.hours, whole),
+          material("holes in walls", (m) => m.holes, whole),
           material(
             "sheet",
             (m) => m.sheet,

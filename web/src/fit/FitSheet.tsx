@@ -247,12 +247,15 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
       <PlanOrNow plan={plan} setPlan={setPlan} />
       {proposal.made && (
         <Part title="To build">
+          <Row label="pieces" value={proposal.made.made.length} />
+          <Row label="building" value={`${Math.round(proposal.made.hours)} h`} />
+          {proposal.made.holes > 0 && <Row label="holes in walls" value={proposal.made.holes} />}
           <Row label="sheet" value={squares(proposal.made.sheet, units)} />
           <Row label="rail" value={metres(proposal.made.rail, units)} />
           {proposal.made.money > 0 && <Row label="that costs" value={Math.round(proposal.made.money)} />}
           <Row label="floor left free" value={squares(proposal.made.floor_free, units)} />
           <Row label="wall left free" value={squares(proposal.made.wall_free, units)} />
-          {proposal.made.least > 0 && <Row label="no storage on these walls below" value={seconds(proposal.made.least)} />}
+          {proposal.made.least > 0 && <Row label="no storage on walls or at stations below" value={seconds(proposal.made.least)} />}
           <ul className="round-scroll m-0 mt-1 max-h-37.5 list-none overflow-y-auto p-0" aria-label="To build" tabIndex={0}>
             {proposal.made.made.map((m) => (
               <li key={m.id} className="flex justify-between gap-2 text-small">

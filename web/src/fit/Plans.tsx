@@ -15,17 +15,41 @@ import { Costs } from "./Working";
 import { useUnits } from "../app/useUnits";
 import { Tickbox } from "../ui/Tickbox";
 
+/** What may be built at most. */
+const fields = [
+  { id: "sheet", name: "sheet", after: "" },
+  { id: "money", name: "money", after: "" },
+  { id: "hours", name: "building", after: "h" },
+  { id: "evenings", name: "evenings of 2 h", after: "", whole: true },
+  { id: "holes", name: "holes in walls", after: "", whole: true },
+  { id: "pieces", name: "pieces to build", after: "", whole: true },
+] as const;
+
+const wholly = (id: string) => fields.some((f) => f.id === id && "whole" in f);
+
+/** The limits as typed, read; and the first of them that cannot be. */
+function read(limits: Record<string, string>, imperial: boolean) {
+  const most: Record<string, number> = {};
+  let bad = "";
+  for (const f of fields) {
+    const text = (limits[f.id] ?? "").trim().replace(",", ".");
+    if (text === "") continue;
+    const n = Number(text);
+    if (!(n >= 0) || (wholly(f.id) && !Number.isInteger(n))) bad ||= f.id;
+    most[f.id] = f.id === "sheet" && imperial ? n * 0.09290304 : n;
+  }
+  return { most, bad };
+}
+
 /** Styles start a proposal for new storage. */
 export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revision: number }) {
   const [bare, setBare] = useState(false);
   const [kept, setKept] = useState<string[]>([]);
   const [limit, setLimit] = useKept("storage seconds", 30);
-  const [sheet, setSheet] = useKept("storage sheet", "");
-  const [pieces, setPieces] = useKept("storage pieces", "");
-  const most = (text: string) => (Number(text.replace(",", ".")) > 0 ? Number(text.replace(",", ".")) : undefined);
-  const square = round.units === "imperial" ? 0.09290304 : 1;
+  const [limits, setLimits] = useKept<Record<string, string>>("storage limits", {});
   const choices = useChoices();
   if (!choices) return null;
+  const budget = read(limits, round.units === "imperial");
   // What hangs or stands by itself; what is in it stays with it.
   const storage = [
     ...round.things.filter((t) => !t.station).map((t) => t.id),
@@ -36,13 +60,9 @@ export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revis
       {choices.styles.map((s) => (
         <button
           key={s.id}
-          className="block w-full border-b border-line/50 py-1 text-left hover:text-blue"
-          onClick={() =>
-            fit.propose(s.id as Style, bare, bare ? kept : [], limit, {
-              sheet: most(sheet) && (most(sheet) ?? 0) * square,
-              pieces: most(pieces) && Math.round(most(pieces) ?? 0),
-            })
-          }
+          className="block w-full border-b border-line/50 py-1 text-left hover:text-blue disabled:text-quiet"
+          disabled={budget.bad !== ""}
+          onClick={() => fit.propose(s.id as Style, bare, bare ? kept : [], limit, budget.most)}
         >
           <b className="text-blue">{s.title}</b> <span className="text-small text-quiet">{s.about}</span>
         </button>
@@ -67,24 +87,31 @@ export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revis
           onPick={(s) => setLimit(Number(s))}
         />
       </div>
-      <div className="mt-1 flex flex-wrap gap-x-4 text-small">
-        <Labelled label="sheet, at most" after={round.units === "imperial" ? "sq ft" : "m²"} width="w-44">
-          <input
-            inputMode="decimal"
-            value={sheet}
-            onChange={(e) => setSheet(e.target.value)}
-            className="w-full border-b border-line bg-transparent text-right"
-          />
-        </Labelled>
-        <Labelled label="pieces, at most" width="w-36">
-          <input
-            inputMode="numeric"
-            value={pieces}
-            onChange={(e) => setPieces(e.target.value)}
-            className="w-full border-b border-line bg-transparent text-right"
-          />
-        </Labelled>
+      <p className="mt-1 text-small">at most, where something is said:</p>
+      <div className="flex flex-wrap gap-x-4 gap-y-0.5 text-small">
+        {fields.map((f) => (
+          <Labelled
+            key={f.id}
+            label={f.name}
+            after={f.id === "sheet" ? (round.units === "imperial" ? "sq ft" : "m²") : f.after}
+            width="w-36"
+          >
+            <input
+              inputMode={wholly(f.id) ? "numeric" : "decimal"}
+              value={limits[f.id] ?? ""}
+              aria-invalid={budget.bad === f.id}
+              onChange={(e) => setLimits({ ...limits, [f.id]: e.target.value })}
+              className="w-full border-b border-line bg-transparent text-right"
+            />
+          </Labelled>
+        ))}
       </div>
+      {budget.bad && (
+        <p role="alert" className="text-small text-red">
+          {fields.find((f) => f.id === budget.bad)?.name}: {limits[budget.bad]} is no {wholly(budget.bad) ? "whole number" : "number"} such
+          as 12; leave it empty for no limit
+        </p>
+      )}
       <Costs revision={revision} />
     </Part>
   );

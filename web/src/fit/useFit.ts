@@ -72,7 +72,7 @@ export function useFit(revision: number, wanted: boolean) {
     [begin],
   );
   const propose = useCallback(
-    (style: Style, bare: boolean, kept: string[] = [], seconds = 30, budget: { sheet?: number; pieces?: number } = {}) =>
+    (style: Style, bare: boolean, kept: string[] = [], seconds = 30, budget: Record<string, number> = {}) =>
       begin(async () => unwrap(await api.POST("/api/v1/plans/storage", { body: { style, bare, kept, seconds, budget } }))),
     [begin],
   );
