@@ -23,6 +23,8 @@ type Compared struct {
 	Series   Pair       `json:"series" doc:"neighbours that the series in all places have"`
 	InOrder  Pair       `json:"in_order" doc:"of those that stand side by side, in order of size or of what the place is in order of"`
 	Sure     month.Sure `json:"sure" doc:"how sure the gain is, over months drawn at random"`
+	Tight    int        `json:"tight" doc:"things of assumed size that would not fit if they were a quarter larger"`
+	WasTight int        `json:"was_tight" doc:"of the same plan before those were moved that could be at no cost"`
 	Paid     []Wished   `json:"paid" nullable:"false" doc:"what the plan pays for each wish"`
 }
 
@@ -93,13 +95,8 @@ func (r *run) compared(old, planned *view) Compared {
 	for i := range old.round.Items {
 		was[old.round.Items[i].ID] = &old.round.Items[i]
 	}
-	var uses []month.Use
-	for i := range planned.round.Items {
-		if it := &planned.round.Items[i]; it.Uses > 0 && was[it.ID] != nil {
-			uses = append(uses, month.Use{Rate: it.Uses, Saves: (was[it.ID].Seconds - it.Seconds) / it.Uses})
-		}
-	}
-	out.Sure = month.HowSure(uses, 400, 1)
+	out.Sure = month.HowSure(sureness(old, planned, was), 400, 1)
+	out.Tight, out.WasTight = r.plan.Order.Tight, r.plan.Order.WasTight
 	w, p := r.wishes, r.plan.Paid
 	out.Paid = append(out.Paid, Wished{"together", w.Together, p.Together}, Wished{"dust", w.Dust, p.Dust}, Wished{"power", w.Power, p.Power}, Wished{"show", w.Show, p.Show},
 		Wished{"moving", w.Moving, p.Moving}, Wished{"reserve", w.Reserve, p.Reserve}, Wished{"wall", w.Wall, p.Wall}, Wished{"order", w.Order, p.Order})
@@ -113,4 +110,36 @@ func (r *run) compared(old, planned *view) Compared {
 	out.InUse = Pair{"in use", float64(a.InUse), float64(b.InUse)}
 	out.Roomy = Pair{"roomy", float64(a.Roomy), float64(b.Roomy)}
 	return out
+}
+
+// usualGrowth is the share of the things that come in a year, where no reserve is said (estimate).
+const usualGrowth = .1
+
+// sureness is what the gain of a plan hangs on. What stays where it is has shown that it fits there.
+func sureness(old, planned *view, was map[string]*round.Item) (uses []month.Use) {
+	growth := cmp.Or(planned.shop.Settings.GrowthReserve, usualGrowth)
+	now := map[string]float64{}
+	for _, r := range old.risks() {
+		now[r.Item] = r.Another
+	}
+	then := map[string]*fit.Risk{}
+	for i, r := range planned.risks() {
+		then[r.Item] = &planned.risks()[i]
+	}
+	for i := range planned.round.Items {
+		it := &planned.round.Items[i]
+		w, r := was[it.ID], then[it.ID]
+		if w == nil || r == nil {
+			continue
+		}
+		u := month.Use{Guessed: r.Guessed, Comes: growth, Room: now[it.ID] - r.Another}
+		if it.Uses > 0 {
+			u.Rate, u.Saves = it.Uses, (w.Seconds-it.Seconds)/it.Uses
+		}
+		if !samePieces(w, it) {
+			u.Larger = r.Larger
+		}
+		uses = append(uses, u)
+	}
+	return uses
 }

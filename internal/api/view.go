@@ -32,6 +32,7 @@ type view struct {
 	here     func() *moment
 	steps    func() []next.Step
 	hours    func() *fit.Arrangement
+	risky    func() []fit.Risk
 	going    func() map[string]string // by item: where the target has it, in words
 }
 
@@ -40,6 +41,9 @@ func (v *view) findings() []check.Finding { return v.checked() }
 
 // byHours is the arrangement as homes are chosen for it: what a home costs in each mode counts by the hours the mode lasts.
 func (v *view) byHours() *fit.Arrangement { return v.hours() }
+
+// risks of the homes as they stand.
+func (v *view) risks() []fit.Risk { return v.risky() }
 
 // freeSpace of the view.
 func (v *view) freeSpace() *free.Result { return v.free() }
@@ -87,6 +91,7 @@ func viewOf(p *fit.Problem, revision int64) *view {
 		}
 		return v.asIs
 	})
+	v.risky = sync.OnceValue(func() []fit.Risk { return p.AsItIs().Risks() })
 	v.here = sync.OnceValue(func() *moment { return momentOf(v.shop) })
 	v.free = sync.OnceValue(func() *free.Result { return free.Of(p.Map()) })
 	v.checked = sync.OnceValue(func() []check.Finding {

@@ -18,6 +18,9 @@ type Ordered struct {
 	Pairs int     // of neighbours that the series in all places of the plan have
 	Now   int     // of those that stand side by side
 	Costs float64 // seconds a week more than without order
+	// Tight are the things of which a size or weight is assumed that would not fit where they are if they were a quarter larger; WasTight before
+	// those were moved that could be at no cost.
+	Tight, WasTight int
 }
 
 // series are the parcels of a place that are to stand side by side, each in the order it is wanted in: what the place is in order of, all of

@@ -45,6 +45,9 @@ func (e *Arrangement) tidy(o *Options) (out Ordered) {
 			out.Costs += t.anywhere()
 		}
 	}
+	if !o.KeepHomes {
+		out.WasTight, out.Tight = t.surer()
+	}
 	out.Pairs, out.Now = e.InOrder()
 	return out
 }

@@ -125,6 +125,31 @@ func TestHowSureAGainIs(t *testing.T) {
 		}
 		require.Equal(t, s, month.HowSure(uses, 2000, 1))
 	})
+	// Each doubt moves the mean by what it says, and widens the spread.
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(5, 40).Draw(t, "things")
+		lost := rapid.Float64Range(0, 5).Draw(t, "lost")
+		room := rapid.Float64Range(-5, 5).Draw(t, "room")
+		comes := rapid.Float64Range(.05, 2).Draw(t, "comes")
+		plain, larger, guessed, grows := make([]month.Use, n), make([]month.Use, n), make([]month.Use, n), make([]month.Use, n)
+		for i := range plain {
+			u := month.Use{Rate: rapid.Float64Range(.5, 9).Draw(t, "rate"), Saves: rapid.Float64Range(.5, 4).Draw(t, "saves")}
+			plain[i], larger[i], guessed[i], grows[i] = u, u, u, u
+			larger[i].Larger, guessed[i].Guessed, grows[i].Comes, grows[i].Room = []float64{0, lost, 2 * lost}, true, comes, room
+		}
+		const months = 3000
+		p := month.HowSure(plain, months, 1)
+		require.InDelta(t, 1, p.Draw, 1e-9)
+		l := month.HowSure(larger, months, 1)
+		require.InDelta(t, p.Mean-float64(n)*lost/2, l.Mean, .05*p.Mean+.2*lost*math.Sqrt(float64(n)))
+		g := month.HowSure(guessed, months, 1)
+		require.InDelta(t, p.Mean, g.Mean, .1*p.Mean)
+		require.Greater(t, g.High-g.Low, p.High-p.Low)
+		require.Positive(t, g.Rates)
+		c := month.HowSure(grows, months, 1)
+		require.InDelta(t, p.Mean+float64(n)*comes*room, c.Mean, .05*p.Mean+.3*math.Abs(room)*math.Sqrt(float64(n)*comes))
+		require.InDelta(t, 1, c.Draw+c.Rates+c.Sizes+c.Growth, 1e-9)
+	})
 	seldom := month.HowSure([]month.Use{{Rate: .1, Saves: 300}}, 1000, 2)
 	often := month.HowSure([]month.Use{{Rate: 30, Saves: 1}}, 1000, 2)
 	assert.Zero(t, seldom.Low, "in most months it is not used at all")

@@ -5,6 +5,7 @@ import type { components, paths } from "./schema.gen";
 type S = components["schemas"];
 export type Seen = S["Seen"];
 export type Round = S["Round"];
+export type Sure = S["MonthSure"];
 export type Step = S["Step"];
 export type RoundChange = S["Change"];
 export type Elevation = S["Elevation"];

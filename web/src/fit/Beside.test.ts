@@ -14,9 +14,11 @@ function plan(title: string, objective: number, table: Partial<Compared>, made?:
     fill: pair(0.5, 0.6),
     in_use: pair(10, 12),
     roomy: pair(8, 9),
-    sure: { mean: 400, low: 300, high: 500, share: 1, uses: 0.1 },
+    sure: { mean: 400, low: 300, high: 500, share: 1, draw: 1, rates: 0, sizes: 0, growth: 0, uses: 0.1 },
     series: pair(20, 20),
     in_order: pair(9, 15),
+    tight: 0,
+    was_tight: 0,
     paid: [{ name: "dust", price: 10, paid: 0 }],
     ...table,
   };

@@ -1,5 +1,5 @@
 import { useKept } from "../app/useKept";
-import type { WishCosts, Round } from "../api/client";
+import type { Sure, WishCosts, Round } from "../api/client";
 import { useNavigate } from "react-router";
 import { useAccept, type PlanPart } from "../app/shop";
 import { useKeepPlan } from "../evenings/useEvenings";
@@ -32,6 +32,25 @@ interface Props {
 }
 
 /** FitSheet runs the engine, shows how the weekly handling falls, and the plan beside the shop as it stands. */
+/** How sure a gain is, what makes it unsure, and what to measure first. */
+function sureness({ sure, tight }: { sure: Sure; tight: number }) {
+  const doubts: [number, string][] = [
+    [sure.draw, "how often things happen to be used"],
+    [sure.rates, "uses a week that are only guessed"],
+    [sure.sizes, "sizes that are only assumed"],
+    [sure.growth, "what a year brings"],
+  ];
+  const most = doubts.reduce((a, b) => (b[0] > a[0] ? b : a));
+  return [
+    `Nine of ten months save at least ${seconds(Math.max(0, sure.low))} a week.`,
+    `Most of the doubt is ${most[1]}${most[0] < 0.995 ? ` (${percent(most[0])})` : ""}.`,
+    sure.uses > 0.3 && `${percent(sure.uses)} of the gain hangs on one thing.`,
+    tight > 0 && `${tight === 1 ? "One thing" : `${tight} things`} of assumed size would not fit if a quarter larger: measure those first.`,
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
+
 export default function FitSheet({ round, revision, fit, plan, setPlan, onAccepted }: Props) {
   const units = useUnits();
   const { select, selected } = useShown();
@@ -211,8 +230,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
         <Row strong label="in the plan" value={seconds(run.objective)} />
         <Row label="less" value={percent(saved)} />
         <p className="text-small text-quiet" data-testid="sure">
-          {proposal.table.sure.mean > 0 &&
-            `Nine of ten months save at least ${seconds(Math.max(0, proposal.table.sure.low))} a week${proposal.table.sure.uses > 0.3 ? `; ${percent(proposal.table.sure.uses)} of it hangs on one thing` : ""}.`}
+          {proposal.table.sure.mean > 0 && sureness(proposal.table)}
         </p>
         <p className="text-small text-quiet">at most {percent(gap, 1)} from the best possible</p>
       </Part>
