@@ -126,8 +126,11 @@ type group struct {
 	uses  float64
 }
 
-// mostIn one group: larger ones are made as several.
-const mostIn = 28
+// mostIn one group: larger ones are made as several; and where not much may be built.
+const (
+	mostIn       = 28
+	mostWhereFew = 60
+)
 
 // Plan works a proposal out for a valid shop, which stays as it is.
 func Plan(s *shop.Shop, o Options) (*Proposal, error) {
@@ -171,6 +174,9 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 		}
 	}
 	o.bare = next.Clone()
+	if len(o.spent()) > 0 { // few large pieces take less of a budget than many small ones
+		o.most = mostWhereFew
+	}
 	first := o
 	first.light = o.Revisions > 0
 	if next, err = putUp(next, groups(next, o.Style, &o), out, first, 0, .4); err != nil {

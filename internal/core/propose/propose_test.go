@@ -1,6 +1,8 @@
 package propose_test
 
 import (
+	"fmt"
+	"math"
 	"testing"
 	"time"
 
@@ -113,6 +115,14 @@ func TestRevisedProposalsAreBetterAndKeepTheirBudget(t *testing.T) {
 	assert.LessOrEqual(t, ask(3, propose.Budget{Hours: of(6.0)}).Hours, 6.0)
 	assert.LessOrEqual(t, ask(3, propose.Budget{Evenings: of(2)}).Hours, 4.0)
 	assert.LessOrEqual(t, ask(3, propose.Budget{Holes: of(20)}).Holes, 20)
+	// More that may be built never makes it worse.
+	cost := func(p *propose.Proposal) float64 { return p.After + 1e5*float64(len(p.Homeless)) }
+	last := math.Inf(1)
+	for _, b := range []propose.Budget{{Pieces: of(0)}, {Pieces: of(2)}, {Pieces: of(5)}, {Pieces: of(30)}} {
+		p := ask(4, b)
+		assert.LessOrEqual(t, cost(p), last+float64(len(p.Made)))
+		last = cost(p)
+	}
 	for _, nothing := range []propose.Budget{{Pieces: of(0)}, {Sheet: of(0.0), Holes: of(0), Hours: of(0.0)}} {
 		p := ask(2, nothing)
 		assert.LessOrEqual(t, p.Sheet+float64(p.Holes)+p.Hours, 1e-9)
@@ -132,15 +142,21 @@ func BenchmarkRevised(b *testing.B) {
 	e, err := fit.ByHours(s, func() bool { return false })
 	require.NoError(b, err)
 	made := e.Run(fit.Options{Seed: 1}).Objective
-	for b.Loop() {
-		at := time.Now()
-		p, err := propose.Plan(s, propose.Options{Style: "open", Bare: true, Revisions: 10_000, Spent: func() float64 { return time.Since(at).Seconds() / 60 }})
-		require.NoError(b, err)
-		b.ReportMetric(time.Since(at).Seconds(), "s")
-		b.ReportMetric(p.After, "s_a_week")
-		b.ReportMetric(100*(1-p.After/made), "%below_hand-made")
-		b.ReportMetric(float64(len(p.Homeless)), "without_home")
-		b.ReportMetric(float64(len(p.Made)), "pieces")
+	for _, most := range []int{1000, 40, 25} {
+		b.Run(fmt.Sprint(most, " pieces"), func(b *testing.B) {
+			for b.Loop() {
+				at := time.Now()
+				p, err := propose.Plan(s, propose.Options{Style: "open", Bare: true, Revisions: 10_000, Budget: propose.Budget{Pieces: &most}, Spent: func() float64 { return time.Since(at).Seconds() / 60 }})
+				require.NoError(b, err)
+				b.ReportMetric(time.Since(at).Seconds(), "s")
+				b.ReportMetric(p.After, "s_a_week")
+				b.ReportMetric(100*(1-p.After/made), "%below_hand-made")
+				b.ReportMetric(float64(len(p.Homeless)), "without_home")
+				b.ReportMetric(float64(len(p.Made)), "pieces")
+				b.ReportMetric(p.Hours, "h_to_build")
+				b.ReportMetric(100*p.Least/p.After, "%of_it_is_the_least")
+			}
+		})
 	}
 }
 

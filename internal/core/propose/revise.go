@@ -134,6 +134,7 @@ var (
 	tiers = []float64{0, .2, .5}     // share of the things that count as used most
 	mosts = []int{14, 28, 50}        // that go together
 	bands = []int{1, 1, 2, 4, 8, 14} // things that get storage of their own
+	large = []int{4, 8, 14, 28, 50}  // where not much more may be built
 )
 
 // reviser of a proposal.
@@ -321,8 +322,14 @@ func (r *reviser) revised(x *state) (*state, error) {
 		return nil, err
 	}
 	d.shop, d.made = next, append(d.made, scratch.Made...)
-	if r.o.over(d.made) || r.o.Done() {
+	if r.o.Done() {
 		return nil, nil
+	}
+	if r.o.over(d.made) { // something else has to go for it
+		d.shop = d.shop.Clone() // it shares lists with the shop whose ways it took over
+		if d.made, err = trim(d.shop, d.made, &r.o); err != nil {
+			return nil, err
+		}
 	}
 	y, err := r.housed(x, d)
 	if err != nil || y == nil || y.cost() >= x.cost()-1e-6 {
@@ -470,13 +477,17 @@ func (r *reviser) dear(x *state) *group {
 	for i := range x.shop.Items {
 		it := &x.shop.Items[i]
 		together := slices.ContainsFunc(it.UsedAt, func(st string) bool { return slices.Contains(one.UsedAt, st) })
-		if i != first && over[i] > 0 && together && slices.ContainsFunc(it.Holding(), func(h shop.Hold) bool { return slices.Contains(one.Holding(), h) }) {
+		if i != first && it.Needs() && together && slices.ContainsFunc(it.Holding(), func(h shop.Hold) bool { return slices.Contains(one.Holding(), h) }) {
 			near = append(near, i)
 		}
 	}
 	slices.SortStableFunc(near, func(a, b int) int { return cmp.Compare(over[b], over[a]) })
 	g := &group{name: one.Name, items: []*shop.Item{one}, uses: one.UsesPerWeek}
-	many := bands[r.rng.IntN(len(bands))] - 1
+	sizes := bands
+	if slices.ContainsFunc(r.o.spent(x.made...), func(b [2]float64) bool { return b[0] > .8*b[1] }) {
+		sizes = large
+	}
+	many := sizes[r.rng.IntN(len(sizes))] - 1
 	for _, i := range near {
 		if len(g.items) > many {
 			break

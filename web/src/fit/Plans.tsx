@@ -5,7 +5,6 @@ import { Part } from "../sheet/Sheet";
 import { metres, seconds, squares } from "../units";
 import { useKept } from "../app/useKept";
 import { Chips } from "../ui/Chips";
-import { Labelled } from "../ui/Labelled";
 import { Pick } from "../ui/Pick";
 import { Radios } from "../ui/Radios";
 import { Beside } from "./Beside";
@@ -18,11 +17,11 @@ import { Tickbox } from "../ui/Tickbox";
 /** What may be built at most. */
 const fields = [
   { id: "sheet", name: "sheet", after: "" },
-  { id: "money", name: "money", after: "" },
-  { id: "hours", name: "building", after: "h" },
-  { id: "evenings", name: "evenings of 2 h", after: "", whole: true },
+  { id: "money", name: "money, at the prices below", after: "" },
+  { id: "hours", name: "hours of building", after: "" },
+  { id: "evenings", name: "evenings of two hours", after: "", whole: true },
   { id: "holes", name: "holes in walls", after: "", whole: true },
-  { id: "pieces", name: "pieces to build", after: "", whole: true },
+  { id: "pieces", name: "pieces", after: "", whole: true },
 ] as const;
 
 const wholly = (id: string) => fields.some((f) => f.id === id && "whole" in f);
@@ -87,29 +86,27 @@ export function Styles({ fit, round, revision }: { fit: Fit; round: Round; revis
           onPick={(s) => setLimit(Number(s))}
         />
       </div>
-      <p className="mt-1 text-small">at most, where something is said:</p>
-      <div className="flex flex-wrap gap-x-4 gap-y-0.5 text-small">
+      <fieldset className="m-0 mt-1 border-0 p-0 text-small">
+        <legend className="p-0">no more than</legend>
         {fields.map((f) => (
-          <Labelled
-            key={f.id}
-            label={f.name}
-            after={f.id === "sheet" ? (round.units === "imperial" ? "sq ft" : "m²") : f.after}
-            width="w-36"
-          >
+          <label key={f.id} className="grid grid-cols-[1fr_4.5rem_3rem] items-baseline gap-1">
+            {f.name}
             <input
               inputMode={wholly(f.id) ? "numeric" : "decimal"}
               value={limits[f.id] ?? ""}
+              placeholder="any"
               aria-invalid={budget.bad === f.id}
               onChange={(e) => setLimits({ ...limits, [f.id]: e.target.value })}
-              className="w-full border-b border-line bg-transparent text-right"
+              className="w-full min-w-0 border-b border-line bg-transparent text-right placeholder:text-quiet aria-[invalid=true]:border-red aria-[invalid=true]:text-red"
             />
-          </Labelled>
+            <span>{f.id === "sheet" ? (round.units === "imperial" ? "sq ft" : "m²") : f.after}</span>
+          </label>
         ))}
-      </div>
+      </fieldset>
       {budget.bad && (
         <p role="alert" className="text-small text-red">
-          {fields.find((f) => f.id === budget.bad)?.name}: {limits[budget.bad]} is no {wholly(budget.bad) ? "whole number" : "number"} such
-          as 12; leave it empty for no limit
+          {fields.find((f) => f.id === budget.bad)?.name}: “{limits[budget.bad]}” is not a {wholly(budget.bad) ? "whole number" : "number"}{" "}
+          such as 12. Leave it empty for any.
         </p>
       )}
       <Costs revision={revision} />
