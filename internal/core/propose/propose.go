@@ -183,11 +183,8 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 		return nil, err
 	}
 	o.Progress(.4, "homes")
-	tries := o.Iterations
-	if o.Revisions > 0 {
-		tries = quick
-	}
-	x, err := homes(next, out.Made, fit.Options{Seed: 1, Iterations: tries, Done: o.Done, Quick: o.Revisions > 0})
+	soon := fit.Options{Seed: 1, Iterations: quick, Done: o.Done, Quick: true}
+	x, err := homes(next, out.Made, soon)
 	if err != nil {
 		return nil, err
 	}
@@ -205,7 +202,7 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 			return nil, err
 		}
 		o.Progress(.45, "homes")
-		if x, err = homes(next, out.Made, fit.Options{Seed: 1, Iterations: tries, Done: o.Done, Quick: o.Revisions > 0}); err != nil {
+		if x, err = homes(next, out.Made, soon); err != nil {
 			return nil, err
 		}
 	}
@@ -220,7 +217,7 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 				out.Left = append(out.Left, Unbuilt{fmt.Sprintf("%s (%d)", m.For, m.Things), "more would be built than you allow"})
 			}
 		}
-		if x, err = homes(less, out.Made, fit.Options{Seed: 1, Iterations: tries, Done: o.Done}); err != nil {
+		if x, err = homes(less, out.Made, soon); err != nil {
 			return nil, err
 		}
 	}
@@ -228,17 +225,17 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 		if x, err = revise(x, faults(standing), o, .5, .95); err != nil {
 			return nil, err
 		}
-		wishes := wishesOf(x.shop)
-		o.Progress(.95, "homes")
-		y, err := homes(x.shop, x.made, fit.Options{Seed: 1, Iterations: o.Iterations, Wishes: &wishes, Done: o.Done, Spent: func() float64 { return (o.Spent() - revising) / (1 - revising) }})
-		if err != nil {
-			return nil, err
-		}
-		if y.cost() < x.cost() {
-			x = y
-		} else {
-			x.plan.Bound = y.plan.Bound // the same places
-		}
+	}
+	wishes := wishesOf(x.shop)
+	o.Progress(.95, "homes")
+	y, err := homes(x.shop, x.made, fit.Options{Seed: 1, Iterations: o.Iterations, Wishes: &wishes, Done: o.Done, Spent: func() float64 { return (o.Spent() - revising) / (1 - revising) }})
+	if err != nil {
+		return nil, err
+	}
+	if y.cost() < x.cost() {
+		x = y
+	} else {
+		x.plan.Bound = y.plan.Bound // the same places
 	}
 	x.plan.Before = before
 	plan := x.plan
