@@ -275,7 +275,6 @@ func (y *typist) proposed() {
 		e.AsItStands(), made.Objective, len(made.Homeless), p.After, len(p.Homeless), len(p.Made), p.Least)
 	assert.Less(y.t, p.After, made.Objective)
 	assert.LessOrEqual(y.t, len(p.Homeless), len(made.Homeless))
-	assert.NoError(y.t, os.WriteFile("/tmp/trial-"+strings.ReplaceAll(y.t.Name(), "/", "-")+".json", shop.Write(s), 0o644))
 }
 
 // report says what it took.
