@@ -81,6 +81,34 @@ func TestOrderThatCannotBeIsAPlanAllTheSame(t *testing.T) {
 	}
 }
 
+// In any room order that is worth a lot breaks no rule, leaves no more neighbours apart than without it, and costs the handling that
+// is said: the search before it is the same.
+func TestOrderCostsWhatIsSaid(t *testing.T) {
+	for seed := range shoptest.Seeds(4) {
+		s := shoptest.Random(seed, shoptest.Size{Areas: 1, Stations: 3, Containers: 4, Places: 8, Items: 25})
+		for i := range s.Items {
+			s.Items[i].Kind, s.Items[i].Family = []string{"chisel", "plane", "saw", "clamp", "jig"}[i%5], ""
+			s.Items[i].Assumed = nil
+		}
+		run := func(price float64) *fit.Plan {
+			w := fit.UsualWishes()
+			w.Order = price
+			p, err := fit.Run(s, fit.Options{Seed: 1, Iterations: 300, Wishes: &w})
+			require.NoError(t, err)
+			require.NoError(t, p.Contradiction())
+			require.Empty(t, brokenBy(t, s, p.Homes), "seed %d at %g", seed, price)
+			return p
+		}
+		plain, ordered := run(0), run(20)
+		require.InDelta(t, plain.Objective+ordered.Order.Costs, ordered.Objective, 1e-6, "seed %d", seed)
+		require.Len(t, ordered.Homeless, len(plain.Homeless))
+		if plain.Order.Pairs > 0 && ordered.Order.Pairs > 0 {
+			apart := func(p *fit.Plan) int { return p.Order.Pairs - p.Order.Now }
+			require.LessOrEqual(t, apart(ordered), apart(plain), "seed %d", seed)
+		}
+	}
+}
+
 // BenchmarkOrder says what order costs in the demo by its price.
 func BenchmarkOrder(b *testing.B) {
 	s, err := shop.Read(demo.Slipway)

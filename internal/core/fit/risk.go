@@ -64,7 +64,6 @@ func (e *Arrangement) another(item int) float64 {
 // slack is how much larger what is assumed of a thing may turn out while it still fits, so that a home counts as sure.
 const slack = 1.25
 
-
 // tight lists the parcels with assumed sizes that would not fit where they are if they were larger.
 func (t *tidying) tight() (out []int) {
 	for i := range t.parcels {
