@@ -34,10 +34,7 @@ func (t *tidying) bundled(place int, plane *pack.Plane, in, open []int, series [
 		return
 	}
 	try := func(whole [][]int, tries int) bool {
-		was := make([]saved, len(open))
-		for k, i := range open {
-			was[k] = t.savedOf(i)
-		}
+		was := t.states([]bundle{open})
 		w, ok := t.relay(place, plane, in, series, bundlesOf(open, whole), tries, rng)
 		if ok && w < *best-1e-9 {
 			*best = w
@@ -85,7 +82,7 @@ func (t *tidying) relay(place int, plane *pack.Plane, in []int, series [][]int, 
 	}
 	area := func(b bundle) (sum float64) {
 		for _, i := range b {
-			sum += t.itemOf(i).W.MM() * t.itemOf(i).H.MM() * float64(t.parcels[i].n)
+			sum += t.area(i)
 		}
 		return sum
 	}
@@ -161,14 +158,17 @@ func (t *tidying) some(all []bundle, plane *pack.Plane, rng *rand.Rand) []bundle
 		}
 		return out
 	}
-	c := t.blockOf(plane, one[0])
-	far := func(b bundle) length.Length {
-		o := t.blockOf(plane, b[0])
-		return max(o.x-c.x, c.x-o.x) + max(o.y-c.y, c.y-o.y)
-	}
 	near := slices.Clone(all)
-	slices.SortStableFunc(near, func(a, b bundle) int { return cmp.Compare(far(a), far(b)) })
+	slices.SortStableFunc(near, func(a, b bundle) int {
+		return cmp.Compare(t.between(plane, one[0], a[0]), t.between(plane, one[0], b[0]))
+	})
 	return near[:min(n+1, len(near))]
+}
+
+// between is how far apart two parcels are in a plane, along and up together.
+func (t *tidying) between(plane *pack.Plane, i, j int) length.Length {
+	a, b := t.blockOf(plane, i), t.blockOf(plane, j)
+	return max(a.x-b.x, b.x-a.x) + max(a.y-b.y, b.y-a.y)
 }
 
 func (t *tidying) states(all []bundle) (out []saved) {
@@ -343,10 +343,6 @@ func (t *tidying) anywhere() float64 {
 	for k, b := range all {
 		options[k] = t.placesFor(b)
 	}
-	index := map[int]int{} // of a bundle by its first parcel
-	for k, b := range all {
-		index[b[0]] = k
-	}
 	now, least := 0.0, 0.0 // against the beginning
 	best := everything
 	tries := anywhereTries * len(all)
@@ -365,13 +361,9 @@ func (t *tidying) anywhere() float64 {
 		}
 		rng.Shuffle(len(there), func(i, j int) { there[i], there[j] = there[j], there[i] })
 		if plane, ok := t.spaces[into].(*pack.Plane); ok && len(there) > 0 && rng.IntN(2) == 0 {
-			c := t.blockOf(plane, all[there[0]][0])
+			c := all[there[0]][0]
 			slices.SortStableFunc(there, func(a, b int) int {
-				far := func(k int) length.Length {
-					o := t.blockOf(plane, all[k][0])
-					return max(o.x-c.x, c.x-o.x) + max(o.y-c.y, c.y-o.y)
-				}
-				return cmp.Compare(far(a), far(b))
+				return cmp.Compare(t.between(plane, c, all[a][0]), t.between(plane, c, all[b][0]))
 			})
 		}
 		some = append(some, there[:min(len(there), rng.IntN(mostBundles+1))]...)

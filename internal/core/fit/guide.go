@@ -35,11 +35,8 @@ func (p *relaxation) guides(done func() bool) []guide {
 	return out
 }
 
-// guides of a search; without a relaxation where each item would be best off if it were alone.
-func (e *Problem) guides(relaxed *relaxation, done func() bool) []guide {
-	if relaxed != nil {
-		return relaxed.guides(done)
-	}
+// unbound guides, of a search without a bound: where each item would be best off if it were alone.
+func (e *Problem) unbound() []guide {
 	out := make([]guide, len(e.fits))
 	for i, fits := range e.fits {
 		for _, o := range fits[:min(len(fits), mostWants)] {

@@ -42,7 +42,7 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 		}
 		all[k] = newSearch(of, mine, relaxed, bound, uint64(k))
 	}
-	guides := e.guides(relaxed, o.Done)
+	guides := relaxed.guides(o.Done)
 	for _, r := range all {
 		r.guides = guides
 	}
@@ -50,12 +50,7 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 	for _, r := range all[1:] {
 		r.follow(all[0])
 	}
-	var open []int
-	for i := range e.parcels {
-		if !e.parcels[i].fixed {
-			open = append(open, i)
-		}
-	}
+	open := e.open()
 	total := o.Iterations
 	if total == 0 {
 		total = 12_000 + 60*len(open)
@@ -110,6 +105,16 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 	return sum
 }
 
+// open are the parcels that a search may move.
+func (e *Arrangement) open() (out []int) {
+	for i := range e.parcels {
+		if !e.parcels[i].fixed {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
 // start from what is constructed.
 func (r *search) start(open []int) {
 	r.squeeze(open)
@@ -124,14 +129,9 @@ func (r *search) start(open []int) {
 // single runs one search without a bound and says how many improvements were tried.
 func (e *Arrangement) single(o Options) int {
 	r := newSearch(e, o, nil, 0, 0)
-	r.guides = e.guides(nil, o.Done)
+	r.guides = e.unbound()
 	r.begin()
-	var open []int
-	for i := range e.parcels {
-		if !e.parcels[i].fixed {
-			open = append(open, i)
-		}
-	}
+	open := e.open()
 	if len(open) == 0 {
 		return 0
 	}

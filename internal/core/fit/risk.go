@@ -108,11 +108,7 @@ func (t *tidying) roomy(i, place int) bool {
 	if keeping.Barred(&t.shop.Places[place], it, t.parcels[i].n, t.emptySpace(place)) != "" {
 		return false
 	}
-	area := func(k int) float64 {
-		x := t.itemOf(k)
-		return x.W.MM() * x.H.MM() * float64(t.parcels[k].n)
-	}
-	slices.SortStableFunc(others, func(a, b int) int { return cmp.Compare(area(b), area(a)) })
+	slices.SortStableFunc(others, func(a, b int) int { return cmp.Compare(t.area(b), t.area(a)) })
 	var buf []pack.Spot
 	for _, k := range append([]int{i}, others...) {
 		spot, cost, b, ok := t.next(k, place, none, 0, buf)
@@ -137,7 +133,7 @@ func (t *tidying) surer() (before, after int) {
 		if !t.movable(i) || t.over() {
 			continue
 		}
-		worth, was := t.whole(), t.savedOf(i)
+		was := t.savedOf(i)
 		t.take(i)
 		best, at, found := was.cost+t.o.Wishes.Moving, was, false
 		var buf []pack.Spot
@@ -164,10 +160,14 @@ func (t *tidying) surer() (before, after int) {
 				best, at, found = least, saved{i, o.place, spot, least}, true
 			}
 		}
-		t.put(i, at.place, at.spot, at.cost)
-		if found && t.whole() > worth+t.o.Wishes.Moving { // what it would break of the wishes
-			t.take(i)
-			t.put(i, was.place, was.spot, was.cost)
+		t.put(i, was.place, was.spot, was.cost)
+		if !found {
+			continue
+		}
+		worth := t.whole()
+		t.backTo([]saved{at})
+		if t.whole() > worth+t.o.Wishes.Moving { // what it would break of the wishes
+			t.backTo([]saved{was})
 		}
 	}
 	return before, len(t.tight())

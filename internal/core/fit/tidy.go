@@ -80,6 +80,12 @@ func (t *tidying) worth(place int, in []int, series [][]int) (sum float64) {
 	return sum + t.price*float64(t.apartIn(place, in, series))
 }
 
+// area of the front of all pieces of a parcel, mm².
+func (t *tidying) area(i int) float64 {
+	it := t.itemOf(i)
+	return it.W.MM() * it.H.MM() * float64(t.parcels[i].n)
+}
+
 // handling of parcels.
 func (e *Arrangement) handling(in []int) (sum float64) {
 	for _, i := range in {
@@ -342,8 +348,7 @@ func (t *tidying) wedge(place int, plane *pack.Plane, one, open []int, right, do
 		}
 		x += w + things[i].Clearance
 	}
-	area := func(i int) float64 { return t.itemOf(i).W.MM() * t.itemOf(i).H.MM() * float64(t.parcels[i].n) }
-	slices.SortStableFunc(out, func(a, b int) int { return cmp.Compare(area(b), area(a)) })
+	slices.SortStableFunc(out, func(a, b int) int { return cmp.Compare(t.area(b), t.area(a)) })
 	var buf []pack.Spot
 	for _, i := range out {
 		spot, cost, b, ok := t.next(i, place, none, 0, buf)

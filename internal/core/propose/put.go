@@ -170,7 +170,6 @@ func (x *site) choose(g *group, light bool) (best *candidate, why string, err er
 type candidate struct {
 	shop   *shop.Shop
 	at     *storage.Site
-	id     string
 	kind   string
 	rank   int // of its kind: how well it suits the way of working
 	design *storage.Design
@@ -229,22 +228,17 @@ func first(s *shop.Shop, broken func() (map[string]bool, error), found *storage.
 			continue
 		}
 		tried++
-		id := storage.Address(s, c.At)
-		d, err := storage.Size(kind, id, storage.Need{Items: g.items, Reserve: s.Settings.GrowthReserve, Width: length.MM(w)})
+		up, err := install(s.Clone(), kind, storage.Need{Items: g.items, Reserve: s.Settings.GrowthReserve, Width: length.MM(w)}, c)
 		if err != nil {
 			return nil, err
 		}
-		next := s.Clone()
-		if err := storage.Install(next, d, c.At); err != nil {
-			return nil, err
-		}
-		if next.Validate() != nil {
+		if up == nil {
 			continue
 		}
 		if light {
-			return &candidate{shop: next, at: c, id: id, design: d}, nil
+			return up, nil
 		}
-		after, err := check.Shop(next)
+		after, err := check.Shop(up.shop)
 		if err != nil {
 			return nil, err
 		}
@@ -253,10 +247,25 @@ func first(s *shop.Shop, broken func() (map[string]bool, error), found *storage.
 			return nil, err
 		}
 		if !worse(after, before) {
-			return &candidate{shop: next, at: c, id: id, design: d}, nil
+			return up, nil
 		}
 	}
 	return nil, nil
+}
+
+// install storage of a kind at a spot of a shop, under the next free address there; nil when the shop would not be one.
+func install(s *shop.Shop, kind string, n storage.Need, at *storage.Site) (*candidate, error) {
+	d, err := storage.Size(kind, storage.Address(s, at.At), n)
+	if err != nil {
+		return nil, err
+	}
+	if err := storage.Install(s, d, at.At); err != nil {
+		return nil, err
+	}
+	if s.Validate() != nil {
+		return nil, nil
+	}
+	return &candidate{shop: s, at: at, design: d}, nil
 }
 
 // materials of a design: m² of sheet for boards, cases and drawers, m of rail.

@@ -403,14 +403,11 @@ func (r *reviser) inset(x *state, d *draft) (bool, error) {
 			}
 		}
 	}
-	made, err := storage.Size(best.Builder, storage.Address(d.shop, where.At), need)
-	if err != nil {
+	up, err := install(d.shop, best.Builder, need, where)
+	if err != nil || up == nil {
 		return false, err
 	}
-	if err := storage.Install(d.shop, made, where.At); err != nil || d.shop.Validate() != nil {
-		return false, nil //nolint:nilerr // there is something else
-	}
-	fresh = madeAt(d.shop, made, where)
+	fresh = madeAt(d.shop, up.design, where)
 	fresh.For = g.name
 	d.made = append(d.made, fresh)
 	return true, nil
