@@ -28,6 +28,9 @@ type Result struct {
 	Ceilings []Ceiling `json:"ceilings" nullable:"false"`
 	Dead     []Dead    `json:"dead" nullable:"false" doc:"spaces that are easily overlooked, largest first"`
 	Totals   Totals    `json:"totals"`
+
+	shop  *shop.Shop
+	walls []*walled // all of them, as the areas list them
 }
 
 // Totals of the shop. Areas in m², volumes in m³.
@@ -105,22 +108,36 @@ const maxDepth = 2000.0
 const maxRegions = 40
 
 // Of works out what is free in a shop.
-func Of(m *access.Map) *Result {
-	r := &Result{Walls: []Wall{}, Ceilings: []Ceiling{}, Dead: []Dead{}, Totals: Totals{Bands: map[string]float64{}}}
+func Of(m *access.Map) *Result { return (&Result{}).Of(m) }
+
+// Of is what is free in a later state of the shop, as if worked out anew. Where only places and boxes that do not stand on the floor are
+// others, the walls before which none of them is are taken over.
+func (was *Result) Of(m *access.Map) *Result {
+	r := &Result{Walls: []Wall{}, Ceilings: []Ceiling{}, Dead: []Dead{}, Totals: Totals{Bands: map[string]float64{}}, shop: m.Shop}
+	var known []*walled
+	if was.shop != nil {
+		if _, few := was.shop.PlacesChanged(m.Shop); few {
+			known = was.walls
+		}
+	}
 	for i := range m.Shop.Areas {
 		f := newFinder(m, &m.Shop.Areas[i])
 		above := make(chan Ceiling, 1)
 		go func() { above <- f.ceiling() }()
-		for _, w := range f.walls() {
+		for _, w := range f.walls(known) {
+			r.walls = append(r.walls, w)
 			r.Walls = append(r.Walls, w.out)
-			r.Totals.Wall += w.claimedArea()
+			if w.out.Claimed {
+				r.Totals.Wall += w.out.Gross
+			}
 			r.Totals.Usable += w.out.Usable
 			r.Totals.Free += w.out.Free
 			for band, m2 := range w.bands {
 				r.Totals.Bands[band] += m2
 			}
-			r.Dead = append(r.Dead, f.deadOn(w)...)
+			r.Dead = append(r.Dead, w.dead...)
 		}
+		known = known[min(len(known), len(f.area.Walls)):]
 		c := <-above
 		r.Ceilings = append(r.Ceilings, c)
 		r.Totals.Overhead += c.Volume
@@ -140,12 +157,25 @@ func Of(m *access.Map) *Result {
 	return r
 }
 
-// walls works out all walls, several at a time.
-func (f *finder) walls() []*wallGrid {
-	out := make([]*wallGrid, len(f.area.Walls))
+// walls works out all walls, several at a time, but for such as are known.
+func (f *finder) walls(known []*walled) []*walled {
+	out := make([]*walled, len(f.area.Walls))
+	ways := f.m.MainWays(f.area)
 	var wait sync.WaitGroup
 	for k := range out {
-		wait.Go(func() { out[k] = f.wall(k) })
+		is := walled{seen: f.seenFrom(k), ways: ways}
+		if f.area.Walls[k].Claimed {
+			is.zones = f.m.Zones(f.area, k)
+		}
+		if k < len(known) && known[k].same(&is) {
+			out[k] = known[k]
+			continue
+		}
+		out[k] = &is
+		wait.Go(func() {
+			g := f.wall(k, &is)
+			is.out, is.bands, is.dead = g.out, g.bands, f.deadOn(g)
+		})
 	}
 	wait.Wait()
 	return out

@@ -120,7 +120,7 @@ func TestPanelHeaterTrackAndDoorKeepTheirRoom(t *testing.T) {
 	a.Walls[3].Features = []shop.Feature{featureAt("up", "up-and-over-door", 600, 0, 2400, 2100)}
 	f := newFinder(mapOf(t, shopOf(a)), a)
 	depth := func(wall int, x, z float64) cell {
-		g := f.wall(wall)
+		g := f.wall(wall, &walled{seen: f.seenFrom(wall), ways: f.m.MainWays(f.area), zones: f.m.Zones(f.area, wall)})
 		for c := range g.cells {
 			for k := range g.cells[c] {
 				if x > g.xs[c] && x < g.xs[c+1] && z > g.zs[k] && z < g.zs[k+1] {

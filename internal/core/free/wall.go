@@ -9,6 +9,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/geometry"
 	"hobrak/internal/core/length"
+	"hobrak/internal/core/reach"
 )
 
 // cell of a wall: how far something may stick out there.
@@ -22,6 +23,7 @@ type cell struct {
 // wallGrid is a wall divided at every edge of everything that matters.
 type wallGrid struct {
 	f     *finder
+	of    *walled
 	index int
 	xs    []float64
 	zs    []float64
@@ -30,11 +32,20 @@ type wallGrid struct {
 	bands map[string]float64
 }
 
-func (g *wallGrid) claimedArea() float64 {
-	if !g.out.Claimed {
-		return 0
-	}
-	return g.out.Gross
+// walled is what came of a wall, and what of the shop it came of.
+type walled struct {
+	out   Wall
+	bands map[string]float64
+	dead  []Dead
+
+	seen  []before
+	ways  [][]geometry.Point // main ways of the area
+	zones []reach.Zones
+}
+
+// same tells whether another wall comes to the same, in a shop with the same building.
+func (w *walled) same(o *walled) bool {
+	return slices.EqualFunc(w.seen, o.seen, before.same) && slices.EqualFunc(w.ways, o.ways, slices.Equal[[]geometry.Point]) && slices.Equal(w.zones, o.zones)
 }
 
 // slopeStep is how finely a sloping top edge is followed, mm.
@@ -52,11 +63,16 @@ type before struct {
 	foot      []geometry.Point // along the wall and out
 }
 
-// wall works out what is free on wall i.
-func (f *finder) wall(i int) *wallGrid {
+// same tells whether it is the same for a wall.
+func (b before) same(o before) bool {
+	return b.box.from == o.box.from && b.box.to == o.box.to && b.box.limit == o.box.limit && b.box.stands == o.box.stands && b.box.storage == o.box.storage && slices.Equal(b.foot, o.foot)
+}
+
+// wall works out what is free on wall i, of what of the shop concerns it.
+func (f *finder) wall(i int, of *walled) *wallGrid {
 	w := &f.area.Walls[i]
 	long := f.frames[i].Length.MM()
-	g := &wallGrid{f: f, index: i, bands: map[string]float64{}, out: Wall{Area: f.area.ID, ID: w.ID, Claimed: w.Claimed, Patches: []Patch{}, Regions: []Region{}}}
+	g := &wallGrid{f: f, of: of, index: i, bands: map[string]float64{}, out: Wall{Area: f.area.ID, ID: w.ID, Claimed: w.Claimed, Patches: []Patch{}, Regions: []Region{}}}
 	for k := 1; k < len(w.Profile); k++ {
 		a, b := w.Profile[k-1], w.Profile[k]
 		g.out.Gross += (b[0] - a[0]).MM() * (a[1] + b[1]).MM() / 2 / 1e6
@@ -64,9 +80,8 @@ func (f *finder) wall(i int) *wallGrid {
 	if !w.Claimed {
 		return g
 	}
-	seen := f.seenFrom(i)
-	g.divide(seen, long)
-	g.fill(seen)
+	g.divide(of.seen, long)
+	g.fill()
 	g.sum()
 	g.patches()
 	g.regions()
@@ -166,7 +181,7 @@ func steps(v []float64, low, high float64) []float64 {
 }
 
 // fill works out the depth of every cell.
-func (g *wallGrid) fill(seen []before) {
+func (g *wallGrid) fill() {
 	w := &g.f.area.Walls[g.index]
 	room := g.opposite()
 	limits := make([]Limit, len(w.Features))
@@ -178,7 +193,7 @@ func (g *wallGrid) fill(seen []before) {
 	for c := 1; c < len(g.xs); c++ {
 		x0, x1 := g.xs[c-1], g.xs[c]
 		top := w.TopOver(length.MM(x0), length.MM(x1)).MM()
-		strip := g.strip(seen, x0, x1)
+		strip := g.strip(g.of.seen, x0, x1)
 		far, by := room(x0, x1)
 		way, wayLimit := g.aisle(strip, x0, x1, far, by)
 		column := make([]cell, len(g.zs)-1)
@@ -309,7 +324,7 @@ func (g *wallGrid) aisle(strip []before, x0, x1, far float64, by Limit) (float64
 // crossed tells whether a main aisle leads through a gap before the wall.
 func (g *wallGrid) crossed(x0, x1, gap0, gap1 float64) bool {
 	fr := g.f.frames[g.index]
-	for _, way := range g.f.m.MainWays(g.f.area) {
+	for _, way := range g.of.ways {
 		for k := 1; k < len(way); k++ {
 			ax, ao := fr.Coordinates(way[k-1])
 			bx, bo := fr.Coordinates(way[k])
@@ -336,7 +351,7 @@ func clip(a, b, low, high float64, t0, t1 *float64) bool {
 
 // sum adds up areas, and free wall by band of reach.
 func (g *wallGrid) sum() {
-	zones := g.f.m.Zones(g.f.area, g.index)
+	zones := g.of.zones
 	for c, column := range g.cells {
 		w := g.xs[c+1] - g.xs[c]
 		zone := zones[min(len(zones)-1, int((g.xs[c]+w/2)/access.ColumnWidth))]
@@ -471,7 +486,7 @@ func (g *wallGrid) region(s span) Region {
 	r.Right = edge(Limit{"corner", walls[(g.index+1)%n].ID, "corner to wall " + walls[(g.index+1)%n].ID}, s.c1, s.c1+1, s.r0, s.r1)
 	r.Below = edge(Limit{"floor", "", "the floor"}, s.c0, s.c1, s.r0-1, s.r0)
 	r.Above = edge(Limit{"top", walls[g.index].ID, "top of the wall"}, s.c0, s.c1, s.r1, s.r1+1)
-	zones := g.f.m.Zones(g.f.area, g.index)
+	zones := g.of.zones
 	zone := zones[min(len(zones)-1, int((r.X+r.W/2)/access.ColumnWidth))]
 	low, high := zone.At(r.Z+1).String(), zone.At(r.Z+r.H-1).String()
 	r.Band = low

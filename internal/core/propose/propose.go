@@ -59,6 +59,7 @@ type Options struct {
 	most   int     // that go together; 0: as usual
 	prices shop.Prices
 	known  *scene.Scenes // of an earlier state of the shop
+	walls  *free.Result  // and what was free in it
 	bare   *shop.Shop
 	open   func() (*fit.Problem, error) // see opened
 	light  bool                         // rules are judged once all is up, not piece by piece
@@ -275,7 +276,7 @@ func homes(s *shop.Shop, made []Made, o fit.Options) (*state, error) {
 
 // putUp storage for groups, one after the other, and give the shop with it.
 func putUp(s *shop.Shop, todo []group, out *Proposal, o Options, from, to float64) (*shop.Shop, error) {
-	x, err := at(s, o.known)
+	x, err := at(s, o.known, o.walls)
 	if err != nil {
 		return nil, err
 	}

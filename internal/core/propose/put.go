@@ -23,10 +23,14 @@ type site struct {
 	shop   *shop.Shop
 	scenes *scene.Scenes
 	space  *free.Result
+	known  *free.Result // of an earlier state
 }
 
-// at work in a shop; ways that are known of an earlier state of it are taken over.
-func at(s *shop.Shop, known *scene.Scenes) (*site, error) {
+// at work in a shop; ways and free walls that are known of an earlier state of it are taken over.
+func at(s *shop.Shop, known *scene.Scenes, walls *free.Result) (*site, error) {
+	if walls == nil {
+		walls = &free.Result{}
+	}
 	var err error
 	if known == nil {
 		known, err = scene.ByHours(s)
@@ -36,13 +40,13 @@ func at(s *shop.Shop, known *scene.Scenes) (*site, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &site{shop: s, scenes: known}, nil
+	return &site{shop: s, scenes: known, known: walls}, nil
 }
 
 // free walls, worked out when they are asked for.
 func (x *site) free() *free.Result {
 	if x.space == nil {
-		x.space = free.Of(x.scenes.Base)
+		x.space = x.known.Of(x.scenes.Base)
 	}
 	return x.space
 }
@@ -59,7 +63,7 @@ func (x *site) put(g *group, out *Proposal, light bool) (rest group, err error) 
 		return rest, nil
 	}
 	held := best.held()
-	next, err := at(best.shop, x.scenes)
+	next, err := at(best.shop, x.scenes, x.free())
 	if err != nil {
 		return rest, err
 	}

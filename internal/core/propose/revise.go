@@ -12,6 +12,7 @@ import (
 
 	"hobrak/internal/core/check"
 	"hobrak/internal/core/fit"
+	"hobrak/internal/core/free"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/shop"
 	"hobrak/internal/core/storage"
@@ -145,6 +146,7 @@ type reviser struct {
 	ideal   map[string]float64  // seconds a week of an item if it had the best spot on the walls and at the stations to itself
 	holders map[string][]string // kinds of storage that hold an item
 	bare    *site               // before anything was made
+	walls   *free.Result        // what is free now
 }
 
 // revise a proposal: again and again some of what was made is taken down, and what lived in it, or what costs most beyond its best, gets storage
@@ -157,11 +159,11 @@ func revise(x *state, before map[string]bool, o Options, from, to float64) (*sta
 	}
 	ideal := idealOf(open, x.shop)
 	holders := holdersOf(x.shop)
-	bare, err := at(o.bare, x.problem.Scenes())
+	bare, err := at(o.bare, x.problem.Scenes(), nil)
 	if err != nil {
 		return nil, err
 	}
-	bare.free() // before several ask
+	walls := bare.free().Of(x.problem.Map())
 	taken := 0
 	for n := 0; n < o.Revisions && !o.Done() && o.Spent() < revising; n += beside {
 		o.Progress(from+(to-from)*max(float64(n)/float64(o.Revisions), o.Spent()/revising), "revising")
@@ -169,7 +171,7 @@ func revise(x *state, before map[string]bool, o Options, from, to float64) (*sta
 		var errs [beside]error
 		var all sync.WaitGroup
 		for k := range beside {
-			r := &reviser{o, rand.New(rand.NewPCG(o.Seed, uint64(n+k))), before, ideal, holders, bare}
+			r := &reviser{o, rand.New(rand.NewPCG(o.Seed, uint64(n+k))), before, ideal, holders, bare, walls}
 			all.Go(func() { tried[k], errs[k] = r.revised(x) })
 		}
 		all.Wait()
@@ -191,6 +193,7 @@ func revise(x *state, before map[string]bool, o Options, from, to float64) (*sta
 				return nil, err
 			}
 		}
+		walls = walls.Of(x.problem.Map())
 	}
 	return x, nil
 }
@@ -315,7 +318,7 @@ func (r *reviser) revised(x *state) (*state, error) {
 			return nil, err
 		}
 	}
-	try.known = x.problem.Scenes()
+	try.known, try.walls = x.problem.Scenes(), r.walls
 	scratch := &Proposal{}
 	next, err := putUp(d.shop, todo, scratch, try, 0, 1)
 	if err != nil {

@@ -61,7 +61,7 @@ func OnePlace(s *shop.Shop, it *shop.Item) (string, error) {
 			}
 		}
 	}
-	x, err := at(s, nil)
+	x, err := at(s, nil, nil)
 	if err != nil {
 		return "", err
 	}
