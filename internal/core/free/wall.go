@@ -99,7 +99,8 @@ func (f *finder) seenFrom(i int) []before {
 			b.foot = append(b.foot, geometry.Point{X: x, Y: o})
 			b.x0, b.x1, b.near, b.far = min(b.x0, x), max(b.x1, x), min(b.near, o), max(b.far, o)
 		}
-		if b.x1 > 1 && b.x0 < fr.Length.MM()-1 && b.far > 1 {
+		beyond := b.near >= maxDepth && !b.box.stands // it limits nothing here
+		if b.x1 > 1 && b.x0 < fr.Length.MM()-1 && b.far > 1 && !beyond {
 			out = append(out, b)
 		}
 	}

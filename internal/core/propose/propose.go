@@ -7,6 +7,7 @@ package propose
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"sync"
@@ -57,6 +58,7 @@ type Options struct {
 
 	tier   float64 // share of the things that count as used most, and are kept apart; 0: none
 	most   int     // that go together; 0: as usual
+	grows  float64 // so many times as many in each next piece for the same; 0: as many
 	prices shop.Prices
 	known  *scene.Scenes // of an earlier state of the shop
 	walls  *free.Result  // and what was free in it
@@ -178,50 +180,12 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	if len(o.spent()) > 0 { // few large pieces take less of a budget than many small ones
 		o.most = mostWhereFew
 	}
-	first := o
-	first.light = o.Revisions > 0
-	if next, err = putUp(next, groups(next, o.Style, &o), out, first, 0, .4); err != nil {
-		return nil, err
-	}
-	o.Progress(.4, "homes")
-	soon := fit.Options{Seed: 1, Iterations: quick, Done: o.Done, Quick: true}
-	x, err := homes(next, out.Made, soon)
+	begun, err := start(next, faults(standing), &o)
 	if err != nil {
 		return nil, err
 	}
-	before := x.plan.Before
-	if first.light {
-		if x, err = lawful(x, faults(standing), &o); err != nil {
-			return nil, err
-		}
-		out.Made = x.made
-	}
-	if len(x.plan.Homeless) > 0 && !o.Done() {
-		// What still has no home gets storage of any kind, where there is room.
-		out.Left = []Unbuilt{}
-		if next, err = putUp(x.shop, groups(x.shop, "open", &o), out, o, .4, .45); err != nil {
-			return nil, err
-		}
-		o.Progress(.45, "homes")
-		if x, err = homes(next, out.Made, soon); err != nil {
-			return nil, err
-		}
-	}
-	if o.over(out.Made) {
-		less := x.shop.Clone()
-		all := out.Made
-		if out.Made, err = trim(less, out.Made, &o); err != nil {
-			return nil, err
-		}
-		for _, m := range all {
-			if !slices.ContainsFunc(out.Made, func(o Made) bool { return o.ID == m.ID }) {
-				out.Left = append(out.Left, Unbuilt{fmt.Sprintf("%s (%d)", m.For, m.Things), "more would be built than you allow"})
-			}
-		}
-		if x, err = homes(less, out.Made, soon); err != nil {
-			return nil, err
-		}
-	}
+	x := begun.state
+	out.Left = begun.left
 	if o.Revisions > 0 {
 		if x, err = revise(x, faults(standing), o, .5, .95); err != nil {
 			return nil, err
@@ -238,7 +202,7 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	} else {
 		x.plan.Bound = y.plan.Bound // the same places
 	}
-	x.plan.Before = before
+	x.plan.Before = begun.before
 	plan := x.plan
 	next, out.Made = x.shop, x.made
 	out.Shop, out.Plan, out.After = next, plan, plan.Objective
@@ -375,12 +339,16 @@ func groups(s *shop.Shop, style string, o *Options) []group {
 	for _, name := range order {
 		g := by[name]
 		slices.SortStableFunc(g.items, func(a, b *shop.Item) int { return cmp.Compare(b.UsesPerWeek, a.UsesPerWeek) })
-		for part := range slices.Chunk(g.items, most) {
+		size := most
+		for from := 0; from < len(g.items); {
+			part := g.items[from:min(len(g.items), from+size)]
 			one := group{name: g.name, kinds: g.kinds, items: part}
 			for _, it := range part {
 				one.uses += it.UsesPerWeek
 			}
 			out = append(out, one)
+			from += size
+			size = max(size, int(math.Ceil(float64(size)*o.grows)))
 		}
 	}
 	slices.SortStableFunc(out, func(a, b group) int {

@@ -103,14 +103,7 @@ func trim(s *shop.Shop, made []Made, o *Options) ([]Made, error) {
 		uses := make([]float64, len(made))
 		for i := range s.Items {
 			for _, h := range ix.Homes(s.Items[i].ID) {
-				p := ix.Place(h.Place)
-				if p == nil {
-					continue
-				}
-				id := p.ID
-				if chain, _ := ix.Chain(&p.At); len(chain) > 0 {
-					id = chain[len(chain)-1].ID
-				}
+				id := pieceOf(ix, h.Place)
 				if k := slices.IndexFunc(made, func(m Made) bool { return m.ID == id }); k >= 0 {
 					uses[k] += s.Items[i].UsesPerWeek
 				}
@@ -133,7 +126,7 @@ func trim(s *shop.Shop, made []Made, o *Options) ([]Made, error) {
 // How a revision begins: what is tried at random.
 var (
 	tiers = []float64{0, .2, .5}     // share of the things that count as used most
-	mosts = []int{14, 28, 50}        // that go together
+	mosts = []int{2, 4, 14, 28, 50}  // that go together
 	bands = []int{1, 1, 2, 4, 8, 14} // things that get storage of their own
 	large = []int{4, 8, 14, 28, 50}  // where not much more may be built
 )
@@ -203,7 +196,7 @@ func revise(x *state, before map[string]bool, o Options, from, to float64) (*sta
 const beside = 2
 
 // polished is after how many revisions that were kept everything may move again.
-const polished = 10
+const polished = 3
 
 // polish lets everything move.
 func polish(x *state, o *Options) (*state, error) {
@@ -290,16 +283,22 @@ func (r *reviser) revised(x *state) (*state, error) {
 	try := r.o
 	try.light, try.Progress = true, func(float64, string) {}
 	var todo []group
-	switch k := r.rng.IntN(10); {
-	case k < 6: // storage of its own for what costs most beyond its best, and what is used with it, wherever it would go on bare walls
-		ok, err := r.inset(x, d)
-		if err != nil || !ok {
-			return nil, err
+	switch k := r.rng.IntN(20); {
+	case k < 15: // storage of its own for what costs most beyond its best, and what is used with it, wherever it would go on bare walls
+		ok := false
+		for n := 0; n < drawn && !ok; n++ {
+			var err error
+			if ok, err = r.inset(x, d); err != nil {
+				return nil, err
+			}
+		}
+		if !ok {
+			return nil, nil
 		}
 		if r.rng.IntN(3) > 0 { // what had to make room gets storage, too
 			todo = groups(d.shop, try.Style, &try)
 		}
-	case k < 9: // some of it anew
+	case k < 18: // some of it anew
 		if err := r.downs(d, 1+r.rng.IntN(3)); err != nil {
 			return nil, err
 		}
@@ -307,6 +306,7 @@ func (r *reviser) revised(x *state) (*state, error) {
 			dearest(d.shop, x.problem, 8+r.rng.IntN(16))
 		}
 		try.tier, try.most = tiers[r.rng.IntN(len(tiers))], mosts[r.rng.IntN(len(mosts))]
+		try.grows = 1.5
 		style := try.Style
 		if r.rng.IntN(3) == 0 {
 			all := Styles()
@@ -368,37 +368,23 @@ func (r *reviser) inset(x *state, d *draft) (bool, error) {
 	if g == nil {
 		return false, nil
 	}
-	var best *storage.Design
-	var where *storage.Site
-	var need storage.Need
-	least := math.Inf(1)
-	for _, kind := range g.kinds {
-		n := storage.Need{Items: g.items, Reserve: x.shop.Settings.GrowthReserve, Width: length.MM(widths[r.rng.IntN(len(widths))]), Height: length.MM(heights[r.rng.IntN(len(heights))])}
-		made, err := storage.Size(kind, "new", n)
-		if err != nil || len(made.Homes) == 0 {
-			continue
-		}
-		found, err := storage.WhereIn(r.bare.scenes, r.bare.free(), made)
-		if err != nil {
-			return false, err
-		}
-		sites := slices.DeleteFunc(found.Sites, func(s storage.Site) bool { return len(s.Barred) > 0 || s.On != "" })
-		if len(sites) == 0 {
-			continue
-		}
-		at := &sites[r.rng.IntN(min(len(sites), sitesTried))]
-		c := candidate{at: at, design: made, kind: kind}
-		if score := c.score(g) * (1 + .2*r.rng.Float64()); score < least {
-			best, where, need, least = made, at, n, score
+	best, need, err := r.spot(x, g)
+	if err != nil || best == nil {
+		return false, err
+	}
+	gain, held := -best.at.Seconds-best.at.Price, best.held()
+	for i := range x.shop.Items {
+		if held[x.shop.Items[i].ID] {
+			gain += x.problem.Seconds(i)
 		}
 	}
-	if best == nil {
+	if gain < -aPiece { // though nothing were in the way
 		return false, nil
 	}
 	for _, it := range g.items {
 		d.shop.Homes = slices.DeleteFunc(d.shop.Homes, func(h shop.Home) bool { return h.Item == it.ID && !h.Locked })
 	}
-	fresh := madeAt(nil, best, where)
+	fresh := madeAt(nil, best.design, best.at)
 	for k := len(d.made) - 1; k >= 0; k-- {
 		if d.made[k].overlaps(&fresh) {
 			if err := d.down(k); err != nil {
@@ -406,21 +392,59 @@ func (r *reviser) inset(x *state, d *draft) (bool, error) {
 			}
 		}
 	}
-	up, err := install(d.shop, best.Builder, need, where)
+	up, err := install(d.shop, best.kind, need, best.at)
 	if err != nil || up == nil {
 		return false, err
 	}
-	fresh = madeAt(d.shop, up.design, where)
+	fresh = madeAt(d.shop, up.design, best.at)
 	fresh.For = g.name
 	d.made = append(d.made, fresh)
 	return true, nil
 }
 
+// spot for a group on bare walls, by what its things would cost there and what lives there now, with some luck; nil when there is none.
+func (r *reviser) spot(x *state, g *group) (best *candidate, need storage.Need, err error) {
+	least := math.Inf(1)
+	loss, lived := losses[r.rng.IntN(len(losses))], x.lived()
+	for _, kind := range g.kinds {
+		n := storage.Need{Items: g.items, Reserve: x.shop.Settings.GrowthReserve, Width: length.MM(widths[r.rng.IntN(len(widths))]), Height: length.MM(heights[r.rng.IntN(len(heights))])}
+		d, err := storage.Size(kind, "new", n)
+		if err != nil || len(d.Homes) == 0 {
+			continue
+		}
+		found, err := storage.WhereIn(r.bare.scenes, r.bare.free(), d)
+		if err != nil {
+			return nil, n, err
+		}
+		sites := slices.DeleteFunc(found.Sites, func(s storage.Site) bool { return len(s.Barred) > 0 || s.On != "" })
+		for i := range sites[:min(len(sites), sitesTried)] {
+			c := &candidate{at: &sites[i], design: d, kind: kind}
+			score := c.score(g) * (1 + .2*r.rng.Float64())
+			fresh := madeAt(nil, d, c.at)
+			for k := range x.made {
+				if x.made[k].overlaps(&fresh) {
+					score += loss * lived[x.made[k].ID]
+				}
+			}
+			if score < least {
+				best, need, least = c, n, score
+			}
+		}
+	}
+	return best, need, nil
+}
+
 // heights at most of storage that is inset, mm; 0 as usual.
 var heights = []float64{0, 0, 350, 700}
 
+// drawn are so many groups at most until one would be quicker to get at.
+const drawn = 4
+
 // sitesTried are how many of the best sites of a design on bare walls are drawn from.
-const sitesTried = 3
+const sitesTried = 6
+
+// losses are shares of their seconds a week that what has to make room is taken to lose.
+var losses = []float64{0, .1, .3, .6}
 
 // housed finds homes in a draft for what has none, and better ones for what would gain in what is new.
 func (r *reviser) housed(x *state, d *draft) (*state, error) {
@@ -451,6 +475,31 @@ func (x *state) after(next *shop.Shop) (*fit.Problem, error) {
 		return x.problem.Next(next, c)
 	}
 	return fit.ByHours(next, func() bool { return false })
+}
+
+// pieceOf is the piece of storage that a place is, or is in.
+func pieceOf(ix *shop.Index, place string) string {
+	p := ix.Place(place)
+	if p == nil {
+		return ""
+	}
+	if chain, _ := ix.Chain(&p.At); len(chain) > 0 {
+		return chain[len(chain)-1].ID
+	}
+	return p.ID
+}
+
+// lived gives the seconds a week of what lives in each piece, by its id.
+func (x *state) lived() map[string]float64 {
+	ix := x.problem.Map().Index
+	out := map[string]float64{}
+	for i := range x.shop.Items {
+		for _, h := range ix.Homes(x.shop.Items[i].ID) {
+			out[pieceOf(ix, h.Place)] += x.problem.Seconds(i)
+			break // several alike are fetched from the first
+		}
+	}
+	return out
 }
 
 // dear is a group of things that cost much beyond their best: one drawn by that, and others used at its station.
