@@ -108,6 +108,10 @@ type Front struct {
 	host     *host
 }
 
+// standWithin is how far from the spot at a station one may have to stand to work there, mm (estimate): as far as one leans over to what is
+// in the way. Where there is no room so near, nobody works there.
+const standWithin = 600.0
+
 // NewMap works out the ways of a shop. The shop must be valid.
 func NewMap(s *shop.Shop) (*Map, error) {
 	m := &Map{Shop: s, Index: shop.NewIndex(s), Estimates: reach.DefaultEstimates(), floors: map[string]*floor{},
@@ -134,7 +138,7 @@ func NewMap(s *shop.Shop) (*Map, error) {
 		st := &s.Stations[i]
 		m.stations[st.ID] = i
 		fl, stand := m.floors[m.Index.Area(st.Area).ID].walk, st.Stand.Geometry()
-		m.ways = append(m.ways, sync.OnceValue(func() *walk.Ways { return fl.From(stand) }))
+		m.ways = append(m.ways, sync.OnceValue(func() *walk.Ways { return fl.FromWithin(stand, standWithin) }))
 	}
 	for i := range s.Places {
 		m.places[s.Places[i].ID] = i

@@ -128,7 +128,7 @@ func (m *Map) areaTime(f *Front, station int) (float64, bool) {
 }
 
 // Weekly is the weekly handling of an item at a grip of a place in seconds:
-// uses × (fetch + put back), averaged over the stations it is used at. OK is
+// uses × (fetch + put back), averaged over those stations it is used at where somebody can stand. OK is
 // false when it cannot be reached there. Aside is how many things stand before it.
 func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds float64, ok bool) {
 	f := &m.fronts[place]
@@ -152,8 +152,12 @@ func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds floa
 		t += 2 * e.LiftOut
 	}
 	if len(u.stations) > 0 {
-		way := 0.0
+		way, worked := 0.0, 0
 		for _, s := range u.stations {
+			if !m.Worked(s) {
+				continue
+			}
+			worked++
 			if area, same := m.areaTime(f, s); !same {
 				way += 4*area + 2*reach.TurnSeconds(true)
 				continue
@@ -167,10 +171,16 @@ func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds floa
 				way += 2 * reach.AcrossSeconds()
 			}
 		}
-		t += way / float64(len(u.stations))
+		if worked == 0 {
+			return 0, false
+		}
+		t += way / float64(worked)
 	}
 	return u.Rate * t, true
 }
+
+// Worked tells whether somebody can stand at a station to work there.
+func (m *Map) Worked(station int) bool { return m.ways[station]().OK() }
 
 // search is how long the one searches who takes longest.
 func (m *Map) search(u *Use, f *Front) (t float64) {

@@ -391,7 +391,7 @@ func (e *Arrangement) Explain(item int, h *shop.Home) Reasons {
 	out := Reasons{Seconds: e.now(item), Lift: e.scenes.Lift(u, place, g)}
 	station := none
 	if ss := u.Stations(); len(ss) > 0 {
-		station = ss[0]
+		station = ss[max(0, slices.IndexFunc(ss, e.ways.Worked))]
 		out.Station = e.shop.Stations[station].Name
 	}
 	errand, ok := e.ways.Errand(u, place, g, keeping.Aside(p, s), station)
@@ -439,6 +439,9 @@ func (e *Problem) OrderOf(item int, h *shop.Home) int {
 		stations = []int{none}
 	}
 	for _, s := range stations {
+		if s != none && !e.ways.Worked(s) && slices.ContainsFunc(stations, e.ways.Worked) {
+			continue
+		}
 		errand, ok := e.ways.Errand(u, place, keeping.GripOf(p, u.Item, h), keeping.Aside(p, keeping.SpotOf(p, h)), s)
 		if !ok {
 			return 4

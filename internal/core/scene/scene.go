@@ -7,6 +7,7 @@ package scene
 
 import (
 	"slices"
+	"sync"
 
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/keeping"
@@ -24,9 +25,15 @@ type Scene struct {
 }
 
 // Scenes of a shop. They do not change and may be used by several goroutines.
+//
+// A thing is used where one can work: each hour at each of its stations where somebody can stand then counts alike. A machine that is boxed in
+// in the evening has its uses in the other hours. Where none of its stations can be worked at in any scene, each scene counts by its hours.
 type Scenes struct {
 	Base *access.Map // the shop as it stands
 	All  []Scene     // at least one
+
+	once sync.Once
+	even bool // one can work everywhere in all of them
 }
 
 // AsItStands is the one scene of how things stand now.
@@ -98,6 +105,48 @@ func asNow(s *shop.Shop, m *shop.Mode) bool {
 	return len(m.Spots) == 0 && !slices.ContainsFunc(s.Places, func(p shop.Place) bool { return len(p.When) > 0 })
 }
 
+// worked counts the stations of a use at which one can work in a scene; 1 when it has none.
+func (x *Scene) worked(u *access.Use) (n int) {
+	stations := u.Stations()
+	if len(stations) == 0 {
+		return 1
+	}
+	for _, st := range stations {
+		if x.Map.Worked(st) {
+			n++
+		}
+	}
+	return n
+}
+
+// hours are what the uses of an item are spread over: the shares of the scenes, each times the stations worked at in it. 0: by shares alone.
+func (s *Scenes) hours(u *access.Use) (sum float64) {
+	s.once.Do(func() {
+		s.even = true
+		for i := range s.All {
+			for st := range s.Base.Shop.Stations {
+				s.even = s.even && s.All[i].Map.Worked(st)
+			}
+		}
+	})
+	if s.even || len(s.All) == 1 {
+		return 0
+	}
+	for i := range s.All {
+		sum += s.All[i].Share * float64(s.All[i].worked(u))
+	}
+	return sum
+}
+
+// part of the uses of an item that falls into a scene.
+func (s *Scenes) part(scene int, u *access.Use, hours float64) float64 {
+	x := &s.All[scene]
+	if hours == 0 {
+		return x.Share
+	}
+	return x.Share * float64(x.worked(u)) / hours
+}
+
 // Weekly is the weekly handling of an item at a grip of a place, the mean over the scenes;
 // false when it can be reached in none. Aside is how many things stand before it.
 func (s *Scenes) Weekly(u *access.Use, place int, g keeping.Grip, aside int) (float64, bool) {
@@ -105,13 +154,18 @@ func (s *Scenes) Weekly(u *access.Use, place int, g keeping.Grip, aside int) (fl
 		return s.All[0].Map.Weekly(u, place, g, aside)
 	}
 	sum, any := 0.0, false
+	hours := s.hours(u)
 	for i := range s.All {
+		part := s.part(i, u, hours)
+		if part == 0 {
+			continue
+		}
 		x := &s.All[i]
 		c, ok := x.Map.Weekly(u, place, g, aside)
 		if !ok {
 			c = x.Map.Without(u)
 		}
-		sum, any = sum+float64(x.Share*c), any || ok
+		sum, any = sum+float64(part*c), any || ok
 	}
 	return sum, any
 }
@@ -121,7 +175,12 @@ func (s *Scenes) Weekly(u *access.Use, place int, g keeping.Grip, aside int) (fl
 // bars nothing.
 func (s *Scenes) Cost(u *access.Use, place int, g keeping.Grip, aside int, locked bool) (cost float64, why string) {
 	any := false
+	hours := s.hours(u)
 	for i := range s.All {
+		part := s.part(i, u, hours)
+		if part == 0 {
+			continue
+		}
 		x := &s.All[i]
 		c, ok := x.Map.Weekly(u, place, g, aside)
 		says := "out of reach"
@@ -136,7 +195,7 @@ func (s *Scenes) Cost(u *access.Use, place int, g keeping.Grip, aside int, locke
 				why = says
 			}
 		}
-		cost, any = cost+float64(x.Share*c), any || ok
+		cost, any = cost+float64(part*c), any || ok
 	}
 	if !any {
 		return 0, why
@@ -227,12 +286,13 @@ func (s *Scenes) Of(next *shop.Shop) (*Scenes, error) {
 	return Of(next, modes...)
 }
 
-// Where an item can be reached: in which of the scenes.
+// Where an item can be reached: in which of the scenes in which it is used.
 func (s *Scenes) Where(u *access.Use, place int, g keeping.Grip) (in, not []Scene) {
-	for _, x := range s.All {
+	hours := s.hours(u)
+	for i, x := range s.All {
 		if _, ok := x.Map.Weekly(u, place, g, 0); ok {
 			in = append(in, x)
-		} else {
+		} else if s.part(i, u, hours) > 0 {
 			not = append(not, x)
 		}
 	}
@@ -241,39 +301,58 @@ func (s *Scenes) Where(u *access.Use, place int, g keeping.Grip) (in, not []Scen
 
 // Week is the weekly handling of the things of the shop, were these their homes: the mean over the scenes.
 func (s *Scenes) Week(homes []shop.Home) (sum float64) {
-	for i := range s.All {
-		sum += s.All[i].Share * s.All[i].Week(homes)
+	of := byItem(homes)
+	for i := range s.Base.Shop.Items {
+		it := &s.Base.Shop.Items[i]
+		u := s.Base.UseOf(it)
+		hours := s.hours(&u)
+		for k := range s.All {
+			if part := s.part(k, &u, hours); part > 0 {
+				sum += part * s.All[k].week(it, of[it.ID])
+			}
+		}
 	}
 	return sum
 }
 
 // Week is the weekly handling of the things of the shop in a scene, were these their homes:
-// what has none, or none that can be reached there, counts as without.
+// what has none, or none that can be reached there, counts as without. What is used at no station where one can work in a mode does not count in it.
 func (x *Scene) Week(homes []shop.Home) (sum float64) {
-	s := x.Map.Shop
+	of := byItem(homes)
+	for i := range x.Map.Shop.Items {
+		it := &x.Map.Shop.Items[i]
+		if u := x.Map.UseOf(it); x.Mode == "" || x.worked(&u) > 0 {
+			sum += x.week(it, of[it.ID])
+		}
+	}
+	return sum
+}
+
+func byItem(homes []shop.Home) map[string][]*shop.Home {
 	of := map[string][]*shop.Home{}
 	for i := range homes {
 		of[homes[i].Item] = append(of[homes[i].Item], &homes[i])
 	}
-	for i := range s.Items {
-		it := &s.Items[i]
-		if !it.Needs() {
+	return of
+}
+
+// week of one thing.
+func (x *Scene) week(it *shop.Item, homes []*shop.Home) (sum float64) {
+	if !it.Needs() {
+		return 0
+	}
+	u, rest := x.Map.UseOf(it), it.Number()
+	for _, h := range homes {
+		p := x.Map.Index.Place(h.Place)
+		if p == nil {
 			continue
 		}
-		u, rest := x.Map.UseOf(it), it.Number()
-		for _, h := range of[it.ID] {
-			p := x.Map.Index.Place(h.Place)
-			if p == nil {
-				continue
-			}
-			n := h.Number(it)
-			c, ok := x.Map.Weekly(&u, x.Map.PlaceNumber(p.ID), keeping.GripOf(p, it, h), keeping.Aside(p, keeping.SpotOf(p, h)))
-			if !ok {
-				c = x.Map.Without(&u)
-			}
-			sum, rest = sum+c*float64(n)/float64(it.Number()), rest-n
+		n := h.Number(it)
+		c, ok := x.Map.Weekly(&u, x.Map.PlaceNumber(p.ID), keeping.GripOf(p, it, h), keeping.Aside(p, keeping.SpotOf(p, h)))
+		if !ok {
+			c = x.Map.Without(&u)
 		}
-		sum += x.Map.Without(&u) * float64(rest) / float64(it.Number())
+		sum, rest = sum+c*float64(n)/float64(it.Number()), rest-n
 	}
-	return sum
+	return sum + x.Map.Without(&u)*float64(rest)/float64(it.Number())
 }
