@@ -305,8 +305,12 @@ func (r *reviser) revised(x *state) (*state, error) {
 		if r.rng.IntN(2) == 0 {
 			dearest(d.shop, x.problem, 8+r.rng.IntN(16))
 		}
-		try.tier, try.most = tiers[r.rng.IntN(len(tiers))], mosts[r.rng.IntN(len(mosts))]
-		try.grows = 1.5
+		try.tier = tiers[r.rng.IntN(len(tiers))]
+		if r.few(x) {
+			try.most = large[r.rng.IntN(len(large))]
+		} else {
+			try.most, try.grows = mosts[r.rng.IntN(len(mosts))], 1.5
+		}
 		style := try.Style
 		if r.rng.IntN(3) == 0 {
 			all := Styles()
@@ -376,6 +380,11 @@ func (r *reviser) inset(x *state, d *draft) (bool, error) {
 	for i := range x.shop.Items {
 		if held[x.shop.Items[i].ID] {
 			gain += x.problem.Seconds(i)
+		}
+	}
+	for _, h := range x.plan.Homeless {
+		if held[h.Item] {
+			gain += lacks
 		}
 	}
 	if gain < -aPiece { // though nothing were in the way
@@ -502,6 +511,11 @@ func (x *state) lived() map[string]float64 {
 	return out
 }
 
+// few tells whether not much more may be built.
+func (r *reviser) few(x *state) bool {
+	return slices.ContainsFunc(r.o.spent(x.made...), func(b [2]float64) bool { return b[0] > .8*b[1] })
+}
+
 // dear is a group of things that cost much beyond their best: one drawn by that, and others used at its station.
 func (r *reviser) dear(x *state) *group {
 	over := make([]float64, len(x.shop.Items))
@@ -512,6 +526,15 @@ func (r *reviser) dear(x *state) *group {
 			over[i] = max(0, x.problem.Seconds(i)-best)
 			sum += over[i]
 		}
+	}
+	if n := len(x.plan.Homeless); n > 0 { // as dear as all others together, however seldom they are used
+		sum = max(sum, 1)
+		for i := range x.shop.Items {
+			if slices.ContainsFunc(x.plan.Homeless, func(h shop.Homeless) bool { return h.Item == x.shop.Items[i].ID }) {
+				over[i] += sum / float64(n)
+			}
+		}
+		sum *= 2
 	}
 	if sum <= 0 {
 		return nil
@@ -533,7 +556,7 @@ func (r *reviser) dear(x *state) *group {
 	slices.SortStableFunc(near, func(a, b int) int { return cmp.Compare(over[b], over[a]) })
 	g := &group{name: one.Name, items: []*shop.Item{one}, uses: one.UsesPerWeek}
 	sizes := bands
-	if slices.ContainsFunc(r.o.spent(x.made...), func(b [2]float64) bool { return b[0] > .8*b[1] }) {
+	if r.few(x) {
 		sizes = large
 	}
 	many := sizes[r.rng.IntN(len(sizes))] - 1

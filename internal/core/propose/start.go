@@ -27,9 +27,9 @@ var starts = []struct {
 // starting is the share of the time after which no more starts are tried.
 const starting = .1
 
-// start of a proposal on what is bare: the best of several where it is going to be revised.
+// start of a proposal on what is bare: the best of several where it is going to be revised and as much may be built as one likes.
 func start(bare *shop.Shop, before map[string]bool, o *Options) (*begun, error) {
-	if o.Revisions == 0 {
+	if o.Revisions == 0 || len(o.spent()) > 0 {
 		return begin(bare, before, *o)
 	}
 	var best *begun
