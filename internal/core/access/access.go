@@ -138,7 +138,7 @@ func NewMap(s *shop.Shop) (*Map, error) {
 		st := &s.Stations[i]
 		m.stations[st.ID] = i
 		fl, stand := m.floors[m.Index.Area(st.Area).ID].walk, st.Stand.Geometry()
-		m.ways = append(m.ways, sync.OnceValue(func() *walk.Ways { return fl.FromWithin(stand, standWithin) }))
+		m.ways = append(m.ways, sync.OnceValue(func() *walk.Ways { return fl.From(stand) }))
 	}
 	for i := range s.Places {
 		m.places[s.Places[i].ID] = i

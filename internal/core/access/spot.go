@@ -128,7 +128,7 @@ func (m *Map) areaTime(f *Front, station int) (float64, bool) {
 }
 
 // Weekly is the weekly handling of an item at a grip of a place in seconds:
-// uses × (fetch + put back), averaged over those stations it is used at where somebody can stand. OK is
+// uses × (fetch + put back), averaged over those stations it is used at where one can work, over all where one can at none. OK is
 // false when it cannot be reached there. Aside is how many things stand before it.
 func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds float64, ok bool) {
 	f := &m.fronts[place]
@@ -153,8 +153,9 @@ func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds floa
 	}
 	if len(u.stations) > 0 {
 		way, worked := 0.0, 0
+		none := !slices.ContainsFunc(u.stations, m.Worked)
 		for _, s := range u.stations {
-			if !m.Worked(s) {
+			if !none && !m.Worked(s) {
 				continue
 			}
 			worked++
@@ -171,16 +172,13 @@ func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds floa
 				way += 2 * reach.AcrossSeconds()
 			}
 		}
-		if worked == 0 {
-			return 0, false
-		}
 		t += way / float64(worked)
 	}
 	return u.Rate * t, true
 }
 
-// Worked tells whether somebody can stand at a station to work there.
-func (m *Map) Worked(station int) bool { return m.ways[station]().OK() }
+// Worked tells whether there is room to stand and work at a station.
+func (m *Map) Worked(station int) bool { return m.ways[station]().Aside() <= standWithin }
 
 // search is how long the one searches who takes longest.
 func (m *Map) search(u *Use, f *Front) (t float64) {

@@ -1,6 +1,7 @@
 package check_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -167,4 +168,21 @@ func TestBoardsThatSagAndArmsBesideTheStudsAreSaid(t *testing.T) {
 	assert.NotEmpty(t, found(t, s, "sags", "K6-1"))
 	shelf.Board = &shop.Board{Wood: "ash", T: mm(40), Strip: mm(60)}
 	assert.Empty(t, found(t, s, "sags", "K6-1"))
+}
+
+// In the evening the boat is before three machines of the demo: that is said once, with their names, and not once the boat stays outside. What is
+// used there only is not held against its places in the evening.
+func TestMachinesThatAreBoxedInInAModeAreNamed(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	k := slices.IndexFunc(s.Modes, func(m shop.Mode) bool { return m.ID == "evening" })
+	where := fmt.Sprintf("modes[%d]", k)
+	was := said(t, s, "boxed-in", where)
+	require.Len(t, was, 1)
+	for _, name := range []string{"Bandsaw", "Drill press", "Drum sander"} {
+		assert.Contains(t, was[0], name)
+	}
+	assert.NotContains(t, was[0], "Planer")
+	delete(s.Modes[k].Spots, "skiff")
+	assert.Empty(t, said(t, s, "boxed-in", where))
 }

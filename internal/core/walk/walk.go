@@ -320,13 +320,9 @@ type Ways struct {
 // From works out the ways from p. On a large floor each is searched when it is asked for. When p itself is not free (one stands with
 // the belly at the bench), the way begins at the nearest free spot and the
 // step to it counts.
-func (f *Floor) From(p geometry.Point) *Ways { return f.FromWithin(p, math.Inf(1)) }
-
-// FromWithin are the ways from p, none when the nearest free spot is further from it than most: nobody stands there.
-func (f *Floor) FromWithin(p geometry.Point, most float64) *Ways {
+func (f *Floor) From(p geometry.Point) *Ways {
 	w := &Ways{floor: f, from: p}
 	w.start, w.ok = f.Nearest(p)
-	w.ok = w.ok && p.Distance(w.start) <= most
 	if f.large() {
 		return w
 	}
@@ -360,8 +356,13 @@ func (f *Floor) FromWithin(p geometry.Point, most float64) *Ways {
 	return w
 }
 
-// OK tells whether one can stand where the ways begin.
-func (w *Ways) OK() bool { return w.ok }
+// Aside is how far from where they were asked from the ways begin, infinite when there is no free spot on the floor.
+func (w *Ways) Aside() float64 {
+	if !w.ok {
+		return math.Inf(1)
+	}
+	return w.from.Distance(w.start)
+}
 
 // Path is a way on foot.
 type Path struct {
