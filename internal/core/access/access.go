@@ -37,6 +37,7 @@ type Map struct {
 	Estimates reach.Estimates
 	floors    map[string]*floor
 	ways      []func() *walk.Ways // by station, worked out when first asked for
+	works     func() []bool       // by station, see Worked
 	fronts    []Front             // by place
 	places    map[string]int
 	stations  map[string]int
@@ -140,6 +141,7 @@ func NewMap(s *shop.Shop) (*Map, error) {
 		fl, stand := m.floors[m.Index.Area(st.Area).ID].walk, st.Stand.Geometry()
 		m.ways = append(m.ways, sync.OnceValue(func() *walk.Ways { return fl.From(stand) }))
 	}
+	m.works = sync.OnceValue(m.working)
 	for i := range s.Places {
 		m.places[s.Places[i].ID] = i
 		m.fronts = append(m.fronts, m.front(&s.Places[i]))

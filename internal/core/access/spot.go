@@ -178,7 +178,18 @@ func (m *Map) Weekly(u *Use, place int, g keeping.Grip, aside int) (seconds floa
 }
 
 // Worked tells whether there is room to stand and work at a station.
-func (m *Map) Worked(station int) bool { return m.ways[station]().Aside() <= standWithin }
+func (m *Map) Worked(station int) bool { return m.works()[station] }
+
+func (m *Map) working() []bool {
+	out := make([]bool, len(m.Shop.Stations))
+	for i := range out {
+		st := &m.Shop.Stations[i]
+		stand := st.Stand.Geometry()
+		spot, ok := m.floors[m.Index.Area(st.Area).ID].walk.Nearest(stand)
+		out[i] = ok && spot.Distance(stand) <= standWithin
+	}
+	return out
+}
 
 // search is how long the one searches who takes longest.
 func (m *Map) search(u *Use, f *Front) (t float64) {

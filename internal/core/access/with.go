@@ -33,7 +33,7 @@ func (m *Map) With(next *shop.Shop, c *shop.Changes) (*Map, bool) {
 	if len(c.Boxes) == 0 {
 		next.Containers = m.Shop.Containers
 	}
-	out := &Map{Shop: next, Index: shop.NewIndex(next), Body: m.Body, bodies: m.bodies, all: m.all, Estimates: m.Estimates, floors: m.floors, ways: m.ways, stations: m.stations,
+	out := &Map{Shop: next, Index: shop.NewIndex(next), Body: m.Body, bodies: m.bodies, all: m.all, Estimates: m.Estimates, floors: m.floors, ways: m.ways, works: m.works, stations: m.stations,
 		fronts: m.fronts, places: m.places, hosts: m.hosts}
 	if len(c.Places) == 0 {
 		return out, true

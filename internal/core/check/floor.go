@@ -173,7 +173,7 @@ func (c *checker) boxedIn(x *inMode) {
 		}
 	}
 	if len(names) > 0 {
-		c.add(false, "boxed-in", fmt.Sprintf("modes[%d]", x.i), float64(len(names)), "", "in %s nobody can stand at %s: move what is before it if you work there then; else its things count in the other modes", x.mode.Name, strings.Join(names, ", "))
+		c.add(false, "boxed-in", fmt.Sprintf("modes[%d]", x.i), float64(len(names)), "", "in the mode “%s” nobody can stand at %s: move what is before it if you work there then; else its things count in the other modes", x.mode.Name, strings.Join(names, ", "))
 	}
 }
 

@@ -356,14 +356,6 @@ func (f *Floor) From(p geometry.Point) *Ways {
 	return w
 }
 
-// Aside is how far from where they were asked from the ways begin, infinite when there is no free spot on the floor.
-func (w *Ways) Aside() float64 {
-	if !w.ok {
-		return math.Inf(1)
-	}
-	return w.from.Distance(w.start)
-}
-
 // Path is a way on foot.
 type Path struct {
 	Length float64
