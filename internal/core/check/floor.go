@@ -3,7 +3,6 @@ package check
 import (
 	"maps"
 	"slices"
-	"strings"
 
 	"cmp"
 	"fmt"
@@ -98,7 +97,7 @@ func (c *checker) inModes() {
 	for k := range c.modes {
 		i, m, then, ix := c.modes[k].i, c.modes[k].mode, c.modes[k].m.Shop, c.modes[k].m.Index
 		c.blocked(&c.modes[k])
-		c.boxedIn(&c.modes[k])
+		c.noRoom(&c.modes[k])
 		where := func(id string) string { return fmt.Sprintf("modes[%d].spots.%s", i, id) }
 		for j := range then.Areas {
 			a := &then.Areas[j]
@@ -163,17 +162,13 @@ func (c *checker) reachedIn(u *access.Use, place int, g keeping.Grip) string {
 	return ""
 }
 
-// boxedIn says at which machines there is no room to work in a mode, though there is now: what is used there counts in the other modes.
-func (c *checker) boxedIn(x *inMode) {
-	var names []string
+// noRoom says at which machines there is no room to work in a mode, though there is now: what is used there counts in the other modes.
+func (c *checker) noRoom(x *inMode) {
 	for i := range c.s.Stations {
 		st := &c.s.Stations[i]
 		if x.mode.Spots[st.ID].State == "" && st.Wished == "" && c.m.Worked(i) && !x.m.Worked(i) {
-			names = append(names, st.Name)
+			c.add(false, "no-room", st.ID, 0, "", "in the mode “%s” nobody can stand at %s: move what is before it if you work there then; else its things count in the other modes", x.mode.Name, st.Name)
 		}
-	}
-	if len(names) > 0 {
-		c.add(false, "boxed-in", fmt.Sprintf("modes[%d]", x.i), float64(len(names)), "", "in the mode “%s” nobody can stand at %s: move what is before it if you work there then; else its things count in the other modes", x.mode.Name, strings.Join(names, ", "))
 	}
 }
 
