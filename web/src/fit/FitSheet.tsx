@@ -258,7 +258,7 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
           </table>
           <p className="text-small text-quiet">
             Looked for with those in bold in mind. A home is the same in all of them; what cannot be reached in one counts there as if it
-            had none.
+            had none. Where there is no room to work at a machine, its things count in the other modes.
           </p>
         </Part>
       )}
