@@ -615,7 +615,7 @@ func faulty(found []check.Finding, before map[string]bool, made []Made) int {
 }
 
 // revising is the share of the time after which only the homes are looked for.
-const revising = .88
+const revising = .94
 
 // quick is how many tries the homes of a revision get.
 const quick = 500
