@@ -180,14 +180,15 @@ func Plan(s *shop.Shop, o Options) (*Proposal, error) {
 	if len(o.spent()) > 0 { // few large pieces take less of a budget than many small ones
 		o.most = mostWhereFew
 	}
-	begun, err := start(next, faults(standing), &o)
+	before := faults(standing)
+	begun, err := start(next, before, &o)
 	if err != nil {
 		return nil, err
 	}
 	x := begun.state
 	out.Left = begun.left
 	if o.Revisions > 0 {
-		if x, err = revise(x, faults(standing), o, .5, .95); err != nil {
+		if x, err = revise(x, before, o, .5, .95); err != nil {
 			return nil, err
 		}
 	}
