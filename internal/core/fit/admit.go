@@ -82,7 +82,8 @@ func (e *Arrangement) otherHomes(item int, moves []saved) (out []shop.Home) {
 			continue
 		}
 		h := keeping.Home(&e.shop.Items[item], &e.shop.Places[q.place], q.n, q.spot)
-		h.Locked = q.fixed && e.lockedAt(item, q.place)
+		was := e.written(q)
+		h.Locked = q.fixed && was != nil && was.Locked
 		out = append(out, h)
 	}
 	return out

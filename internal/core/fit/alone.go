@@ -84,9 +84,9 @@ func byCost(a, b option) int {
 	return cmp.Or(cmp.Compare(a.least, b.least), cmp.Compare(a.place, b.place))
 }
 
-// least is the lowest weekly handling any spot of the empty place could give,
-// lifting left aside. Costs change only from column to column and where the
-// band changes, so looking there is enough for it never to be too high.
+// least is the lowest weekly handling any spot of the empty place could give. Costs change
+// only from column to column and where the band changes, so looking there is enough for it
+// never to be too high.
 func (e *Problem) least(item, place int) (option, bool) {
 	u := &e.uses[item]
 	p := &e.shop.Places[place]
@@ -97,8 +97,9 @@ func (e *Problem) least(item, place int) (option, bool) {
 	}
 	var cheap []rated
 	for _, g := range e.kinds[place].Grips(p, u.Item, where{e.scenes, e.ways, place}) {
-		c, ok := e.scenes.Weekly(u, place, g, 0)
-		if !ok || e.neverLifted(item, place, g.X) {
+		low, high := e.alike(item, place, g)
+		c, ok := e.leastAt(item, place, g, low, high, 0)
+		if !ok {
 			continue
 		}
 		o.least = min(o.least, c)
@@ -118,9 +119,42 @@ func (e *Problem) least(item, place int) (option, bool) {
 	return o, len(cheap) > 0
 }
 
-// neverLifted tells whether an item is too heavy to be lifted at any height in a column of a place.
-func (e *Problem) neverLifted(item, place int, x float64) bool {
-	return e.scenes.NeverLifted(&e.uses[item], place, x, 0, e.shop.Places[place].H.MM())
+// alike are the heights for which one of the grips of an item in an empty place stands: where it hangs anywhere, those of its band.
+func (e *Problem) alike(item, place int, g keeping.Grip) (low, high float64) {
+	p := &e.shop.Places[place]
+	cells, _ := e.kinds[place].Cells(p)
+	switch {
+	case cells == keeping.Uncut && e.kinds[place].Form() != keeping.Slotted:
+		return 0, p.H.MM()
+	case cells != keeping.Bands:
+		return g.Z, g.Z
+	}
+	size := e.shop.Items[item].SizeIn(p.Kind)
+	half := min(size.W, size.H).MM() / 2
+	low, high = min(half, g.Z), max(p.H.MM()-half, g.Z)
+	for _, b := range e.scenes.Breaks(place, g.X) {
+		if b <= g.Z {
+			low = max(low, b)
+		}
+		if b >= g.Z {
+			high = min(high, b)
+		}
+	}
+	return low, high
+}
+
+// leastAt is what one piece and all of an item cost a week at least at a grip whose height may be anything from low to high, where the
+// band is that of the grip; false where it is barred at all of them.
+func (e *Problem) leastAt(item, place int, g keeping.Grip, low, high float64, aside int) (float64, bool) {
+	u := &e.uses[item]
+	if low == high {
+		c, why := e.scenes.Cost(u, place, g, aside, false)
+		return c, why == "" && e.rules.Height(u.Item, place, g.Z) == ""
+	}
+	if e.rules.NeverAt(u.Item, place, low, high) {
+		return 0, false
+	}
+	return e.scenes.Least(u, place, g, low, high, aside)
 }
 
 // preferences is how many of the cheapest grips of a place are remembered.

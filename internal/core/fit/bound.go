@@ -7,6 +7,7 @@ import (
 	"hobrak/internal/core/access"
 	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/pack"
+	"hobrak/internal/core/reach"
 	"hobrak/internal/core/shop"
 )
 
@@ -87,23 +88,23 @@ type grain struct {
 	columns     int     // at most
 	bands       int
 	leastBand   float64 // mm
-	stall       int     // steps without a better bound before they get smaller
+	stall       int     // full steps without a better bound before they get smaller
 	shrink, end float64 // by how much then, and how small is the end
 }
 
 func grainFor(items int) grain {
 	switch {
 	case items <= 150:
-		return grain{60, mostColumns, 12, 30, 12, .7, 1e-3}
+		return grain{60, mostColumns, 12, 30, 5, .7, 1e-3}
 	case items <= 1200:
-		return grain{100, 16, 8, 30, 12, .7, 1e-3}
+		return grain{100, 16, 8, 30, 5, .7, 1e-3}
 	}
-	return grain{200, 8, 4, 60, 8, .7, 2e-3}
+	return grain{200, 8, 4, 60, 4, .7, 2e-3}
 }
 
 const (
 	mostColumns = 24
-	room        = 2*mostColumns + 2 // to work in: a column and the edges, twice
+	room        = 2 * (2*mostColumns + 2) // to work in: a column and the edges, twice, for a block and its last row
 )
 
 // relaxation works the bound out, and keeps the multipliers that gave it.
@@ -120,6 +121,7 @@ type relaxation struct {
 	things     []relaxed
 	fixed      float64 // cost of what stays where it is
 	taken      []float64
+	lean       bool // only what was the cheapest lately is looked at
 }
 
 // relaxed is one item, or what is left of it without a home that stays.
@@ -130,14 +132,21 @@ type relaxed struct {
 	placings []placing // cheapest place first
 	// beyond is the least cost in the places that are not among the placings.
 	beyond float64
-	// last is the cheapest placing there was at the multipliers before: mostly it is among the
-	// cheapest still, and few others need to be looked at.
-	last pick
+	// last is the cheapest placing there was of one piece, of two and so on at the multipliers
+	// before: mostly it is among the cheapest still, and few others need to be looked at.
+	last []recent
+}
+
+// recent picks that were the cheapest.
+type recent struct {
+	picks [4]pick
+	next  int
 }
 
 // pick of a placing, one of its poses, and there one of the candidates in x and z.
 type pick struct {
 	known         bool
+	n             int // pieces
 	placing, pose int
 	x, z          int
 }
@@ -151,14 +160,16 @@ type placing struct {
 }
 
 // poses of one shape: every candidate in x and z, and its cost. Of several alike a
-// shape is some of them as a block, and counts as often as it goes into all: however
-// they are split, each block costs at least its share of the cheapest.
+// shape is some of them as a block.
 type poses struct {
+	n     int      // pieces of the block
 	x, z  [][]part // of the grid, mm
 	cost  []float64
 	least []float64 // of the costs at each z
 	spans []span    // of each x
-	times float64
+	wide  float64   // the least that any x takes, mm
+	// last is the row that is not full, where the block has one: x and z are without it then.
+	last *poses
 }
 
 // span is what a candidate takes along x: a part of its first cell, all of those up to
@@ -382,6 +393,7 @@ func (p *relaxation) list(t *relaxed) {
 	it := &e.shop.Items[t.item]
 	share := float64(t.n) / float64(it.Number())
 	t.beyond = math.Inf(1)
+	t.last = make([]recent, min(t.n, mostAlike))
 	for _, o := range e.fits[t.item] {
 		if o.least*share >= t.alone {
 			break
@@ -393,7 +405,7 @@ func (p *relaxation) list(t *relaxed) {
 		w := placing{place: o.place, least: o.least * share, whole: p.whole(t.item, t.n, o.place)}
 		if t.n <= mostAlike && p.grounds[o.place].x.cells() > 0 {
 			for m := 1; m <= t.n; m++ {
-				w.poses = append(w.poses, p.posesOf(t.item, m, t.n, o.place)...)
+				w.poses = append(w.poses, p.posesOf(t.item, m, o.place)...)
 			}
 			if len(w.poses) == 0 {
 				continue
@@ -403,10 +415,10 @@ func (p *relaxation) list(t *relaxed) {
 	}
 }
 
-// posesOf lists every pose of a single thing at which its reduced cost can be
+// posesOf lists every pose of some of n alike, as a block, at which its reduced cost can be
 // least: between them its cost is the same and its shares of the cells change
 // linearly.
-func (p *relaxation) posesOf(item, m, n, place int) (out []poses) {
+func (p *relaxation) posesOf(item, m, place int) (out []poses) {
 	it, pl, g := &p.e.shop.Items[item], &p.e.shop.Places[place], &p.grounds[place]
 	size := it.SizeIn(pl.Kind)
 	grow := min(it.KeptClear().MM(), g.slack)
@@ -415,42 +427,29 @@ func (p *relaxation) posesOf(item, m, n, place int) (out []poses) {
 	if g.form == keeping.Lying {
 		up = size.D.MM()
 	}
-	times := float64(n) / float64(m)
-	share := float64(m) / float64(it.Number()) * times // of the item's weekly handling
-	gap := it.KeptClear().MM()
-	type shape struct{ w, up, times float64 }
-	var shapes []shape
-	for cols := m; cols >= 1; cols-- {
-		rows := (m + cols - 1) / cols
-		if rows > 1 && g.cells == keeping.InRows {
+	share := float64(m) / float64(it.Number()) // of the item's weekly handling
+	for _, s := range p.shapes(m, w, up, it.KeptClear().MM(), it.Turned(kind.Turns()) && w != up && g.form.Shared(), g.cells == keeping.InRows) {
+		if s.w > pl.W.MM()+1e-6 {
 			continue
 		}
-		counted := times
-		if rows*cols != m {
-			counted = 0 // what its last row leaves empty others may use: only the whole counts
+		q := poses{n: m}
+		ends := []float64{(s.w + grow) / 2} // how far from its middle the block ends
+		to := s.rest + grow - ends[0]       // and its last row to the right
+		if s.rest > 0 {
+			q.last = &poses{}
+			ends = append(ends, to)
 		}
-		block := func(a, b float64) {
-			shapes = append(shapes, shape{float64(cols)*a + float64(cols-1)*gap, float64(rows)*b + float64(rows-1)*gap, counted})
-		}
-		block(w, up)
-		if it.Turned(kind.Turns()) && w != up && g.form.Shared() {
-			block(up, w)
-		}
-	}
-	for _, s := range shapes {
-		w, up := s.w, s.up
-		if w > pl.W.MM()+1e-6 {
-			continue
-		}
-		q := poses{times: s.times}
-		centres := p.centres(place, w, grow)
+		centres := p.centres(place, s.w, ends)
 		for _, x := range centres {
-			q.x = append(q.x, g.x.parts(x-(w+grow)/2, x+(w+grow)/2))
+			q.x = append(q.x, g.x.parts(x-ends[0], x+ends[0]))
+			if q.last != nil {
+				q.last.x = append(q.last.x, g.x.parts(x-ends[0], x+to))
+			}
 		}
 		switch g.cells {
 		case keeping.InRows:
 			for k := range g.rows {
-				taken, z, aside, ok := kind.Row(pl, it, up, k)
+				taken, z, aside, ok := kind.Row(pl, it, s.up, k)
 				if !ok {
 					continue
 				}
@@ -460,49 +459,44 @@ func (p *relaxation) posesOf(item, m, n, place int) (out []poses) {
 				}
 				q.z = append(q.z, rows)
 				for _, x := range centres {
-					q.cost = append(q.cost, p.costAt(item, place, x, []float64{z}, aside))
+					q.cost = append(q.cost, p.costAt(item, place, x, z, aside))
 				}
 			}
 		case keeping.Bands:
-			if up > pl.H.MM()+1e-6 {
+			if s.up > pl.H.MM()+1e-6 {
 				continue
 			}
-			levels := p.levels(place, up, grow)
-			breaks := make([][]float64, len(centres)) // where the reach changes there
-			for i, x := range centres {
-				breaks[i] = p.e.scenes.Breaks(place, x)
-			}
-			for k, z := range levels {
-				q.z = append(q.z, g.z.parts(z-(up+grow)/2, z+(up+grow)/2))
-				below, above := levels[max(0, k-1)], levels[min(k+1, len(levels)-1)]
-				for i, x := range centres {
-					// What stands before another part of the wall changes the reach at heights of its
-					// own: the least cost up to the next candidates counts.
-					at := []float64{z - .002, z + .002}
-					for _, b := range breaks[i] {
-						if b > below && b < above {
-							at = append(at, b-.002, b, b+.002)
-						}
-					}
-					q.cost = append(q.cost, p.costAt(item, place, x, at, 0))
+			half := (s.up + grow) / 2
+			top := half - s.last // from the middle up to where the rows before the last end
+			levels := p.levels(item, place, s.up, half, top, half-s.high-grow)
+			for _, z := range levels {
+				q.z = append(q.z, g.z.parts(z-half, z+top))
+				if q.last != nil {
+					q.last.z = append(q.last.z, g.z.parts(z+half-s.high-grow, z+half))
 				}
 			}
+			q.cost = p.costsOf(item, place, centres, levels)
 		default: // one height
-			if up > pl.D.MM()+1e-6 {
+			if s.up > pl.D.MM()+1e-6 {
 				continue
 			}
-			q.z = append(q.z, []part{{0, min(up+grow, g.z.edges[1]-g.z.edges[0])}})
+			deep := g.z.edges[1] - g.z.edges[0]
+			q.z = append(q.z, []part{{0, min(s.up-s.last+grow, deep)}})
+			if q.last != nil {
+				q.last.z = append(q.last.z, []part{{0, min(s.high+grow, deep)}})
+			}
 			z := kind.Grip(pl, it, 1, pack.Spot{}).Z
 			for _, x := range centres {
-				q.cost = append(q.cost, p.costAt(item, place, x, []float64{z}, 0))
+				q.cost = append(q.cost, p.costAt(item, place, x, z, 0))
 			}
 		}
 		if len(q.z) > 0 {
 			for i := range q.cost {
 				q.cost[i] *= share
 			}
-			for _, x := range q.x {
-				q.spans = append(q.spans, spanOf(x))
+			q.fold()
+			if q.last != nil {
+				q.last.fold()
 			}
 			for costs := range slices.Chunk(q.cost, max(1, len(q.x))) {
 				q.least = append(q.least, slices.Min(costs))
@@ -513,27 +507,105 @@ func (p *relaxation) posesOf(item, m, n, place int) (out []poses) {
 	return out
 }
 
-// costAt is the least cost at or just beside a spot; infinite where it is out of reach.
-func (p *relaxation) costAt(item, place int, x float64, zs []float64, row int) float64 {
-	u := &p.e.uses[item]
-	least := math.Inf(1)
-	wide := p.e.shop.Places[place].W.MM()
-	for _, dx := range [...]float64{-.002, .002} {
-		if p.e.neverLifted(item, place, min(max(0, x+dx), wide)) {
-			continue
+// fold works out what each x takes.
+func (q *poses) fold() {
+	q.wide = math.Inf(1)
+	for _, x := range q.x {
+		q.spans = append(q.spans, spanOf(x))
+		takes := 0.0
+		for _, c := range x {
+			takes += c.amount
 		}
-		for _, z := range zs {
-			if c, ok := p.e.scenes.Weekly(u, place, keeping.Grip{X: min(max(0, x+dx), wide), Z: max(0, z)}, row); ok {
-				least = min(least, c)
+		q.wide = min(q.wide, takes)
+	}
+}
+
+// shape of some alike as a block.
+type shape struct {
+	w, up      float64
+	rest, last float64 // width of the row that is not full, and what it adds to the height, 0 when all are
+	high       float64 // of one row
+}
+
+// shapes of m pieces w by up as a block, turned too where they may be. Several rows only where there are no rows to hang or stand in.
+func (p *relaxation) shapes(m int, w, up, gap float64, turned, inRows bool) (out []shape) {
+	for cols := m; cols >= 1; cols-- {
+		rows := (m + cols - 1) / cols
+		if rows > 1 && inRows {
+			break
+		}
+		block := func(w, up float64) {
+			s := shape{w: float64(cols)*w + float64(cols-1)*gap, up: float64(rows)*up + float64(rows-1)*gap, high: up}
+			if n := m - (rows-1)*cols; n < cols {
+				s.rest, s.last = float64(n)*w+float64(n-1)*gap, up+gap
 			}
+			out = append(out, s)
+		}
+		block(w, up)
+		if turned {
+			block(up, w)
+		}
+	}
+	return out
+}
+
+// costsOf an item in a field: for each level, what it costs at least at each of the centres there or on the way to the next.
+func (p *relaxation) costsOf(item, place int, centres, levels []float64) []float64 {
+	n := len(centres)
+	out := make([]float64, n*len(levels))
+	for i := range out {
+		out[i] = math.Inf(1)
+	}
+	for i, centre := range centres {
+		if len(levels) == 1 {
+			out[i] = p.costAt(item, place, centre, levels[0], 0)
+		}
+		for _, x := range p.beside(place, centre) {
+			// What stands before another part of the wall changes the reach at heights of its own.
+			breaks := p.e.scenes.Breaks(place, x)
+			slices.Sort(breaks)
+			for k := range len(levels) - 1 {
+				from, least := levels[k], math.Inf(1)
+				part := func(to float64) {
+					if c, ok := p.e.leastAt(item, place, keeping.Grip{X: x, Z: (from + to) / 2}, from, to, 0); ok {
+						least = min(least, c)
+					}
+					from = to
+				}
+				for _, b := range breaks {
+					if b > from && b < levels[k+1] {
+						part(b)
+					}
+				}
+				part(levels[k+1])
+				out[k*n+i], out[(k+1)*n+i] = min(out[k*n+i], least), min(out[(k+1)*n+i], least)
+			}
+		}
+	}
+	return out
+}
+
+// costAt is the least cost just beside x at a height; infinite where it is out of reach.
+func (p *relaxation) costAt(item, place int, x, z float64, row int) float64 {
+	least := math.Inf(1)
+	for _, x := range p.beside(place, x) {
+		z := max(0, z)
+		if c, ok := p.e.leastAt(item, place, keeping.Grip{X: x, Z: z}, z, z, row); ok {
+			least = min(least, c)
 		}
 	}
 	return least
 }
 
+// beside are the spots just left and right of one, which may belong to two columns of cost.
+func (p *relaxation) beside(place int, x float64) [2]float64 {
+	wide := p.e.shop.Places[place].W.MM()
+	return [...]float64{min(max(0, x-.002), wide), min(max(0, x+.002), wide)}
+}
+
 // centres are the spots along a place at which the middle of a thing w wide enters
-// another column of cost, or one of its sides another cell.
-func (p *relaxation) centres(place int, w, grow float64) []float64 {
+// another column of cost, or one of its ends, so far from the middle, another cell.
+func (p *relaxation) centres(place int, w float64, ends []float64) []float64 {
 	pl, g := &p.e.shop.Places[place], &p.grounds[place]
 	from, to := w/2, pl.W.MM()-w/2
 	out := []float64{from, to}
@@ -541,22 +613,62 @@ func (p *relaxation) centres(place int, w, grow float64) []float64 {
 	for x := (math.Floor((left+from)/access.ColumnWidth)+1)*access.ColumnWidth - left; x < to; x += access.ColumnWidth {
 		out = append(out, x)
 	}
-	return g.x.among(out, (w+grow)/2, from, to)
+	for _, e := range ends {
+		out = g.x.among(out, e, from, to)
+	}
+	return out
 }
 
-// levels are the same for heights.
-func (p *relaxation) levels(place int, up, grow float64) []float64 {
+// levels are the same for heights, and where an item begins to be barred.
+func (p *relaxation) levels(item, place int, up float64, ends ...float64) []float64 {
 	pl, g := &p.e.shop.Places[place], &p.grounds[place]
 	from, to := up/2, pl.H.MM()-up/2
 	out := []float64{from, to}
-	for _, x := range [...]float64{0, pl.W.MM() / 2, pl.W.MM()} {
-		for _, b := range p.e.scenes.Breaks(place, x) {
+	add := func(all []float64) {
+		for _, b := range all {
 			if b > from && b < to {
 				out = append(out, b)
 			}
 		}
 	}
-	return g.z.among(out, (up+grow)/2, from, to)
+	for _, x := range [...]float64{0, pl.W.MM() / 2, pl.W.MM()} {
+		add(p.e.scenes.Breaks(place, x))
+	}
+	add(p.e.rules.Edges(&p.e.shop.Items[item], place))
+	for _, e := range ends {
+		out = g.z.among(out, e, from, to)
+	}
+	return p.withLifts(item, place, out)
+}
+
+// withLifts adds to sorted levels those between which lifting begins or ends to bar an item, on the side where it is barred.
+func (p *relaxation) withLifts(item, place int, levels []float64) []float64 {
+	u := &p.e.uses[item]
+	if u.Item.KG.KG() < reach.LiftFrom {
+		return levels
+	}
+	x := p.e.shop.Places[place].W.MM() / 2
+	barred := func(z float64) bool { return p.e.scenes.Lift(u, place, keeping.Grip{X: x, Z: z}).Barred }
+	for k := range len(levels) - 1 {
+		a, b := levels[k], levels[k+1]
+		if barred(a) == barred(b) {
+			continue
+		}
+		low, high := a, b
+		for high-low > .5 {
+			if mid := (low + high) / 2; barred(mid) == barred(a) {
+				low = mid
+			} else {
+				high = mid
+			}
+		}
+		if barred(a) {
+			high = low
+		}
+		levels = append(levels, high)
+	}
+	slices.Sort(levels)
+	return slices.Compact(levels)
 }
 
 // Bound is a handling, seconds a week, below which no homes in the places of the problem can come, locked ones where they are.

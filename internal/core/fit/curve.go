@@ -212,15 +212,11 @@ func (c *climb) asHomes() (out []shop.Home) {
 		if q.place == none {
 			continue
 		}
-		if !c.moved[i] { // as it was written
-			if homes := c.ways.Index.Homes(c.itemOf(i).ID); len(homes) == 1 {
-				out = append(out, *homes[0])
-				continue
-			}
+		if h := c.written(q); h != nil && !c.moved[i] {
+			out = append(out, *h)
+			continue
 		}
-		h := keeping.Home(c.itemOf(i), &c.shop.Places[q.place], q.n, q.spot)
-		h.Locked = c.keptLocked(i)
-		out = append(out, h)
+		out = append(out, keeping.Home(c.itemOf(i), &c.shop.Places[q.place], q.n, q.spot))
 	}
 	c.inOrder(out)
 	return out

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"hobrak/internal/core/keeping"
+	"hobrak/internal/core/pack"
 	"hobrak/internal/core/shop"
 )
 
@@ -51,4 +52,47 @@ func Differs(a, b *Problem) string {
 func GripOf(s *shop.Shop, h *shop.Home) keeping.Grip {
 	ix := shop.NewIndex(s)
 	return keeping.GripOf(ix.Place(h.Place), ix.Item(h.Item), h)
+}
+
+// LeastBlock is what a bound says that n pieces of an item cost at least in a place, seconds a week, when room costs nothing, or without a
+// home when that is less; infinite where none can be.
+func (p *Problem) LeastBlock(item, n, place int) float64 {
+	r := p.Empty().relax(func(int) []*shop.Home { return nil }, func() bool { return false })
+	for k := range r.things {
+		t := &r.things[k]
+		if t.item != item {
+			continue
+		}
+		for w := range t.placings {
+			if t.placings[w].place == place {
+				only := relaxed{item: item, n: t.n, alone: math.Inf(1), beyond: math.Inf(1), placings: t.placings[w : w+1]}
+				var lately recent
+				var best pick
+				return r.block(&only, n, &lately, &best, make([]float64, room))
+			}
+		}
+		if p.bars[item][place] == "" {
+			return min(t.alone, t.beyond) * float64(n) / float64(t.n)
+		}
+	}
+	return math.Inf(1)
+}
+
+// CheapestSpot is what n pieces cost at the cheapest of some spots of an empty place and its corners, as lifting and rules allow; infinite
+// where they are barred at all of them.
+func (p *Problem) CheapestSpot(item, n, place int, spots []pack.Spot) (least float64) {
+	least = math.Inf(1)
+	if p.bars[item][place] != "" {
+		return least
+	}
+	empty := p.emptySpace(place)
+	t := p.kinds[place].Thing(&p.shop.Items[item], n)
+	for _, s := range append(spots, empty.Spots(t, nil)...) {
+		if empty.Allows(t, s) == nil {
+			if c, why := p.spotCost(item, n, place, s, false); why == "" {
+				least = min(least, c)
+			}
+		}
+	}
+	return least
 }

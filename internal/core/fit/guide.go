@@ -52,7 +52,7 @@ func (e *Problem) unbound() []guide {
 // guide of one thing.
 func (p *relaxation) guide(t *relaxed, buf []float64) (g guide) {
 	for w := range t.placings {
-		only := relaxed{item: t.item, n: t.n, alone: math.Inf(1), beyond: math.Inf(1), placings: t.placings[w : w+1]}
+		only := relaxed{item: t.item, n: t.n, alone: math.Inf(1), beyond: math.Inf(1), placings: t.placings[w : w+1], last: make([]recent, min(t.n, mostAlike))}
 		if c, _ := p.cheapest(&only, nil, buf); !math.IsInf(c, 1) {
 			g.wants = append(g.wants, want{t.placings[w].place, c})
 		}

@@ -27,7 +27,7 @@ func (o *Options) searching() float64 {
 // firstSteps and lastSteps of the bound: before the search, whose multipliers guide it, and
 // after it, when the cost of a plan is known, if the first did not come to their end.
 const (
-	firstSteps = 500
+	firstSteps = 1000
 	lastSteps  = 300
 )
 
@@ -60,10 +60,10 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 	}
 	spread(twins, func(k int) { all[k].start(open) })
 	done := make([]int, twins)
-	halves := e.newHalves(open)
+	halves, begun := e.newHalves(open), o.Spent()
 	for round := range rounds {
-		from, to := total*round/rounds, total*(round+1)/rounds
-		until := o.searching() * float64(round+1) / rounds
+		to := total * (round + 1) / rounds
+		until := begun + (o.searching()-begun)*float64(round+1)/rounds
 		lists := [twins][]int{open, open}
 		apart := halves != nil && round%4 < 3 && round < rounds-1
 		if apart {
@@ -71,7 +71,7 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 		}
 		spread(twins, func(k int) {
 			if len(lists[k]) > 0 {
-				done[k] += all[k].improve(lists[k], from, to, total, until) - from
+				done[k] = all[k].improve(lists[k], done[k], to, total, until)
 			}
 		})
 		if apart {

@@ -46,19 +46,19 @@ func (r *search) ruin(open []int) (out []int, first, host int) {
 	default:
 		// The one of a few that loses most against its best place, and what is there.
 		loss := -1.0
-		for range 8 {
+		for range r.drawn(len(open)) {
 			i := open[r.rng.IntN(len(open))]
 			p := &r.parcels[i]
 			if len(r.fits[p.item]) == 0 {
 				continue
 			}
-			if d := r.excess(i); d > loss {
+			if d := r.excess(i) / r.tiring(i); d > loss {
 				loss, seed = d, i
 			}
 		}
 		add(seed)
 		first = seed
-		if want := r.wanted(seed, loss); want != none && r.minds(want) {
+		if want := r.wanted(seed, r.excess(seed)); want != none && r.minds(want) {
 			if r.rng.IntN(2) == 0 {
 				r.inTheWay(seed, want, add)
 				size = max(2, len(out)+r.rng.IntN(4)-4)
@@ -80,6 +80,34 @@ func (r *search) ruin(open []int) (out []int, first, host int) {
 		}
 	}
 	return out, first, host
+}
+
+// drawn is how many things are drawn of which the one that loses most is taken out. In a large shop chance finds it less often, and more
+// are drawn; what was tried in vain counts less there.
+func (r *search) drawn(open int) int {
+	if open < leastHalved {
+		return 8
+	}
+	return 30
+}
+
+// tiring divides what a parcel loses by how often it was tried in vain.
+func (r *search) tiring(i int) float64 {
+	if i >= len(r.tired) || len(r.parcels) < leastHalved {
+		return 1
+	}
+	return 1 + float64(r.tired[i])
+}
+
+// tire notes whether a try with a parcel as the first one gained something.
+func (r *search) tire(i int, gained bool) {
+	for len(r.tired) <= i {
+		r.tired = append(r.tired, 0)
+	}
+	r.tired[i]++
+	if gained {
+		r.tired[i] = 0
+	}
 }
 
 // inTheWay takes out what is in the way of a parcel in a place, where that costs

@@ -161,7 +161,8 @@ func (p *Problem) Run(o Options) *Plan {
 		plan.Objective += p.cost
 		if p.place != none {
 			h := keeping.Home(&e.shop.Items[p.item], &e.shop.Places[p.place], p.n, p.spot)
-			h.Locked = p.fixed && e.lockedAt(p.item, p.place)
+			was := e.written(p)
+			h.Locked = p.fixed && was != nil && was.Locked
 			plan.Homes = append(plan.Homes, h)
 		}
 	}
@@ -200,6 +201,24 @@ func (e *Problem) staying(item int, all bool) (out []*shop.Home) {
 		}
 	}
 	return out
+}
+
+// written is the home in the shop that a parcel is in; nil when it was put there.
+func (e *Problem) written(q *parcel) (home *shop.Home) {
+	p, n := &e.shop.Places[q.place], 0
+	for _, h := range e.ways.Index.Homes(e.shop.Items[q.item].ID) {
+		if h.Place != p.ID {
+			continue
+		}
+		if keeping.SpotOf(p, h) == q.spot {
+			return h
+		}
+		home, n = h, n+1
+	}
+	if n > 1 {
+		return nil
+	}
+	return home
 }
 
 func (e *Problem) lockedAt(item, place int) bool {
@@ -268,6 +287,7 @@ type search struct {
 	best   float64
 	keep   []saved // the best so far
 	since  []int   // what may differ from it
+	tired  []int   // by parcel: how often it was the first to be put back and nothing was gained, since something was
 	mine   []bool  // by place: those it may change; nil: all
 }
 
@@ -651,6 +671,9 @@ func (r *search) improve(open []int, from, to, total int, until float64) int {
 			after += r.value(i)
 		}
 		after += r.apart(out) + r.upkeep
+		if first >= 0 {
+			r.tire(first, after < before-1e-9)
+		}
 		cooled := float64(it) / float64(total)
 		if behind(gone, it, total) {
 			cooled = gone

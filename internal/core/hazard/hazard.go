@@ -302,6 +302,43 @@ func (r *Rules) Height(it *shop.Item, place int, z float64) string {
 	return fmt.Sprintf("a child reaches up to %s and nothing locks it", length.Whole(r.childTop))
 }
 
+// Edges are the heights of a place, mm above its lower edge, at which Height may begin or end to bar an item, from below.
+func (r *Rules) Edges(it *shop.Item, place int) (out []float64) {
+	if r.urgent[it.ID] {
+		out = append(out, AtHand)
+	}
+	if it.Flagged(shop.Sharp) {
+		out = append(out, r.m.Body.Shoulder, r.tallest())
+	}
+	if r.childTop > 0 && slices.Contains(it.Flags, "child") {
+		out = append(out, r.childTop)
+	}
+	slices.Sort(out)
+	for i := range out {
+		out[i] -= r.m.Front(place).Z
+	}
+	return out
+}
+
+// NeverAt tells whether Height bars an item at every height between low and high, mm above the lower edge of the place.
+func (r *Rules) NeverAt(it *shop.Item, place int, low, high float64) bool {
+	if r.Height(it, place, low) == "" || r.Height(it, place, high) == "" {
+		return false
+	}
+	from := low
+	for _, z := range append(r.Edges(it, place), high) {
+		if z <= low || z > high {
+			continue
+		}
+		// Between two edges it is the same everywhere, at an edge it may be as below it, as above it or neither.
+		if r.Height(it, place, (from+z)/2) == "" || r.Height(it, place, z) == "" {
+			return false
+		}
+		from = z
+	}
+	return true
+}
+
 // tallest person of the shop, mm.
 func (r *Rules) tallest() float64 {
 	out := r.m.Body.Stature

@@ -5,6 +5,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"hobrak/demo"
 	"hobrak/internal/core/access"
@@ -71,4 +72,41 @@ func TestAChildIsKeptFromWhatHarmsItUnlessItIsHighOrLocked(t *testing.T) {
 		}
 	}
 	assert.Positive(t, locked)
+}
+
+// What is barred at every height of a range is barred at each of many in it, and what is barred at each of many at every one.
+func TestWhatIsBarredAtEveryHeightIsBarredAtEach(t *testing.T) {
+	s, err := shop.Read(demo.Slipway)
+	require.NoError(t, err)
+	m, err := access.NewMap(s)
+	require.NoError(t, err)
+	rules := hazard.New(m)
+	never, some := 0, 0
+	rapid.Check(t, func(rt *rapid.T) {
+		it := *rapid.SampledFrom([]*shop.Item{m.Index.Item("fire-blanket"), m.Index.Item("jack-plane")}).Draw(rt, "item")
+		it.Flags = rapid.SampledFrom([][]shop.Flag{nil, {"sharp"}, {"child"}, {"sharp", "child"}}).Draw(rt, "flags")
+		place := rapid.IntRange(0, len(s.Places)-1).Draw(rt, "place")
+		z := m.Front(place).Z
+		low := rapid.Float64Range(0, 2000).Draw(rt, "low") - z
+		high := low + rapid.Float64Range(0, 800).Draw(rt, "range")
+		all := true
+		for k := range 401 {
+			all = all && rules.Height(&it, place, low+(high-low)*float64(k)/400) != ""
+		}
+		for _, e := range rules.Edges(&it, place) { // a range that only an edge lies in
+			if e >= low && e <= high {
+				all = all && rules.Height(&it, place, e) != ""
+			}
+		}
+		if got := rules.NeverAt(&it, place, low, high); got != all {
+			rt.Fatalf("%v in %s from %.1f to %.1f mm above the floor: %v, at 401 heights %v", it.Flags, s.Places[place].ID, low+z, high+z, got, all)
+		}
+		if all {
+			never++
+		} else {
+			some++
+		}
+	})
+	assert.Positive(t, never)
+	assert.Positive(t, some)
 }

@@ -213,15 +213,24 @@ func (s *Scenes) Lift(u *access.Use, place int, g keeping.Grip) (worst reach.Ver
 	return worst
 }
 
-// NeverLifted tells whether it is too heavy in every scene at every height between low and high in the column of x, in mm
-// above the place's lower edge.
-func (s *Scenes) NeverLifted(u *access.Use, place int, x, low, high float64) bool {
+// Least is what Cost is at least at a grip whose height may be anything between low and high, in mm above the place's lower edge,
+// where the band is what it is at the grip: a scene in which it can be lifted at none of these heights counts as one in which it
+// is out of reach. False when that holds for all of them.
+func (s *Scenes) Least(u *access.Use, place int, g keeping.Grip, low, high float64, aside int) (cost float64, any bool) {
+	hours := s.hours(u)
 	for i := range s.All {
-		if !s.All[i].Map.NeverLifted(u, place, x, low, high) {
-			return false
+		part := s.part(i, u, hours)
+		if part == 0 {
+			continue
 		}
+		x := &s.All[i]
+		c, ok := x.Map.Weekly(u, place, g, aside)
+		if !ok || x.Map.NeverLifted(u, place, g.X, low, high) {
+			c, ok = x.Map.Without(u), false
+		}
+		cost, any = cost+float64(part*c), any || ok
 	}
-	return true
+	return cost, any
 }
 
 // Breaks lists the heights above a place's lower edge at which the band changes in any of
