@@ -274,21 +274,22 @@ type search struct {
 	guides  []guide
 	// memo remembers the best spot of a parcel in a place, as long as what is there
 	// is the same; hash stands for what is there.
-	memo   [][]remembered
-	before [][]uint64 // by place: what hash was before each thing put in since one was taken out
-	other  remembered // of the places further away, which are seldom asked for
-	hash   []uint64
-	plain  []bool  // places whose load nothing else counts
-	there  [][]int // parcels by place
-	upkeep float64 // what the places pay for being used, see care
-	care   []care
-	only   int // the one case things may go to now, none: any
-	now    float64
-	best   float64
-	keep   []saved // the best so far
-	since  []int   // what may differ from it
-	tired  []int   // by parcel: how often it was the first to be put back and nothing was gained, since something was
-	mine   []bool  // by place: those it may change; nil: all
+	memo    [][]remembered
+	before  [][]uint64 // by place: what hash was before each thing put in since one was taken out
+	other   remembered // of the places further away, which are seldom asked for
+	hash    []uint64
+	plain   []bool  // places whose load nothing else counts
+	there   [][]int // parcels by place
+	upkeep  float64 // what the places pay for being used, see care
+	care    []care
+	only    int // the one case things may go to now, none: any
+	now     float64
+	best    float64
+	keep    []saved    // the best so far
+	since   []int      // what may differ from it
+	refused []refusals // by place, what found no spot there
+	tired   []int      // by parcel: how often it was the first to be put back and nothing was gained, since something was
+	mine    []bool     // by place: those it may change; nil: all
 }
 
 // remember so many of the cheapest places of each parcel.
@@ -373,6 +374,7 @@ func (r *search) prepare() {
 	}
 	r.hash, r.memo, r.there = make([]uint64, len(r.shop.Places)), nil, make([][]int, len(r.shop.Places))
 	r.before = make([][]uint64, len(r.shop.Places))
+	r.refused = make([]refusals, len(r.shop.Places))
 	r.old = map[int]shop.Home{}
 }
 
@@ -531,9 +533,19 @@ func (r *search) recall(i, k int) *remembered {
 		m.hash = stamp
 		return m
 	}
+	t := r.kinds[o.place].Thing(&r.shop.Items[p.item], p.n)
+	if r.refuses(o.place, t) {
+		*m = remembered{hash: stamp}
+		return m
+	}
 	spot, cost, buf, ok := r.free(p.item, p.n, o, r.buf)
 	r.buf = buf
 	*m = remembered{hash: stamp, spot: spot, cost: cost, ok: ok}
+	if !ok && len(buf) == 0 && t.N <= 1 {
+		if over, _ := r.overloaded(p.item, p.n, o.place); over == 0 && r.harmful(p.item, o.place) == "" {
+			r.refuse(o.place, t)
+		}
+	}
 	return m
 }
 

@@ -63,6 +63,12 @@ type Crowded interface {
 	Corners() []Spot
 }
 
+// Sided spaces look at two sides of a thing and its clearance only: where one finds no spot, none does that is no smaller on either side
+// and wants no less clearance. Turns tells whether the sides may change places; ok is false for things that are packed by their outline.
+type Sided interface {
+	Sides(t Thing) (w, h length.Length, turns, ok bool)
+}
+
 // rect is a placed block with the clearance its thing wants.
 type rect struct {
 	id         int
@@ -166,6 +172,11 @@ func (p *Plane) Spots(t Thing, dst []Spot) []Spot {
 		}
 	})
 	return dst
+}
+
+// Sides of a thing in the plane.
+func (p *Plane) Sides(t Thing) (w, h length.Length, turns, ok bool) {
+	return t.W, t.H, t.Turn, !p.Dense || t.Shape == nil
 }
 
 // ban is where the lower left corner of a thing may not be, beside one that is

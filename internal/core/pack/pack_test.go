@@ -133,6 +133,53 @@ func TestAPlaneFindsASpotWhereverThereIsOne(t *testing.T) {
 	})
 }
 
+// Where one thing finds no spot, none does that is as large on both sides and wants as much clearance, nor several of it.
+func TestWhatIsLargerFindsNoSpotWhereSmallerFindsNone(t *testing.T) {
+	refused := 0
+	rapid.Check(t, func(t *rapid.T) {
+		wide, high := length.Length(rapid.IntRange(200, 900).Draw(t, "W"))*mm, length.Length(rapid.IntRange(150, 600).Draw(t, "H"))*mm
+		var space pack.Space
+		switch rapid.IntRange(0, 3).Draw(t, "space") {
+		case 0:
+			space = &pack.Plane{W: wide, H: high}
+		case 1:
+			space = &pack.Plane{W: wide, H: high, Rails: []length.Length{high / 2, high}}
+		case 2:
+			space = &pack.Shelf{W: wide, D: high}
+		default:
+			space = &pack.Rail{W: wide, Pitch: 25 * mm}
+		}
+		for id := range rapid.IntRange(2, 14).Draw(t, "things") {
+			x := drawThing(t)
+			if spots := space.Spots(x, nil); len(spots) > 0 {
+				space.Put(id, x, rapid.SampledFrom(spots).Draw(t, "spot"))
+			}
+		}
+		small := drawThing(t)
+		small.N = 1
+		if len(space.Spots(small, nil)) > 0 {
+			return
+		}
+		refused++
+		more := func(name string) length.Length { return length.Length(rapid.IntRange(0, 60).Draw(t, name)) * mm }
+		large := small
+		w, h, turns, ok := space.(pack.Sided).Sides(small)
+		if !ok {
+			t.Fatal("only what is packed by its outline cannot be told")
+		}
+		large.W, large.H, large.D, large.Clearance = large.W+more("wider"), large.H+more("higher"), large.D+more("deeper"), large.Clearance+more("clear")
+		large.N = rapid.IntRange(1, 3).Draw(t, "pieces")
+		large.Turn = turns && rapid.Bool().Draw(t, "turns")
+		if lw, lh, _, _ := space.(pack.Sided).Sides(large); lw < w || lh < h {
+			t.Fatalf("%v by %v of what is no smaller than %v by %v", lw, lh, w, h)
+		}
+		if spots := space.Spots(large, nil); len(spots) > 0 {
+			t.Fatalf("no spot for %+v, and %+v for %+v", small, spots[0], large)
+		}
+	})
+	assert.Positive(t, refused)
+}
+
 func TestOtherSpacesOfferOnlyWhatTheyAllow(t *testing.T) {
 	spaces := map[string]func() pack.Space{
 		"shelf": func() pack.Space { return &pack.Shelf{W: 900 * mm, D: 300 * mm} },

@@ -63,6 +63,9 @@ func (p *Shelf) free(t Thing, w length.Length, s Spot) bool {
 	return true
 }
 
+// Sides of a thing on the shelf: width and depth.
+func (p *Shelf) Sides(t Thing) (w, d length.Length, turns, ok bool) { return t.W, t.D, false, true }
+
 // Allows checks a spot: nothing beside it within clearance in its row, and in
 // the other row nothing so deep that the two would not fit behind each other.
 func (p *Shelf) Allows(t Thing, s Spot) error {
@@ -149,6 +152,9 @@ func (p *Rail) Spots(t Thing, dst []Spot) []Spot {
 	}
 	return dst
 }
+
+// Sides of a thing on the rail: its width alone.
+func (p *Rail) Sides(t Thing) (w, h length.Length, turns, ok bool) { return t.W, 0, false, true }
 
 // Allows checks a position.
 func (p *Rail) Allows(t Thing, s Spot) error {
