@@ -240,8 +240,8 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
             <thead>
               <tr className="text-left text-small text-quiet">
                 <th className="font-normal">a week of it</th>
-                <th className="text-right font-normal">as it stands</th>
-                <th className="text-right font-normal">in the plan</th>
+                <th className="pl-3 text-right font-normal">as it stands</th>
+                <th className="pl-3 text-right font-normal">in the plan</th>
               </tr>
             </thead>
             <tbody>
@@ -250,8 +250,8 @@ export default function FitSheet({ round, revision, fit, plan, setPlan, onAccept
                   <td className={m.counts ? "font-bold" : ""}>
                     {m.name} <span className="font-normal text-quiet">{percent(m.share)}</span>
                   </td>
-                  <td className="text-right tabular-nums">{seconds(m.before)}</td>
-                  <td className={`text-right tabular-nums ${m.after > m.before ? "text-red" : ""}`}>{seconds(m.after)}</td>
+                  <td className="pl-3 text-right tabular-nums">{seconds(m.before)}</td>
+                  <td className={`pl-3 text-right tabular-nums ${m.after > m.before ? "text-red" : ""}`}>{seconds(m.after)}</td>
                 </tr>
               ))}
             </tbody>
