@@ -221,14 +221,18 @@ func (p *relaxation) steps(most int, target float64, done func() bool) float64 {
 		for c := range p.multiplier {
 			sum -= p.multiplier[c] * (1 - p.taken[c])
 		}
-		if p.lean {
-		} else if best < -1e299 || sum > best+1e-7*math.Abs(best) {
+		switch {
+		case p.lean: // it proves nothing
+		case best < -1e299 || sum > best+1e-7*math.Abs(best):
 			if sum > best+1e-4*math.Abs(best) {
 				stall = 0
 			}
 			best = sum
 			copy(kept, p.multiplier)
-		} else if stall++; stall >= p.grain.stall {
+		default:
+			stall++
+		}
+		if stall >= p.grain.stall {
 			p.step, stall = p.step*p.grain.shrink, 0
 			copy(p.multiplier, kept)
 			clear(way)
