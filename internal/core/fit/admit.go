@@ -82,8 +82,7 @@ func (e *Arrangement) otherHomes(item int, moves []saved) (out []shop.Home) {
 			continue
 		}
 		h := keeping.Home(&e.shop.Items[item], &e.shop.Places[q.place], q.n, q.spot)
-		was := e.written(q)
-		h.Locked = q.fixed && was != nil && was.Locked
+		h.Locked = e.keepsLock(q)
 		out = append(out, h)
 	}
 	return out

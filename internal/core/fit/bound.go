@@ -415,7 +415,7 @@ func (p *relaxation) list(t *relaxed) {
 	}
 }
 
-// posesOf lists every pose of some of n alike, as a block, at which its reduced cost can be
+// posesOf lists every pose of m alike, as a block, at which its reduced cost can be
 // least: between them its cost is the same and its shares of the cells change
 // linearly.
 func (p *relaxation) posesOf(item, m, place int) (out []poses) {

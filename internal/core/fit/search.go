@@ -161,8 +161,7 @@ func (p *Problem) Run(o Options) *Plan {
 		plan.Objective += p.cost
 		if p.place != none {
 			h := keeping.Home(&e.shop.Items[p.item], &e.shop.Places[p.place], p.n, p.spot)
-			was := e.written(p)
-			h.Locked = p.fixed && was != nil && was.Locked
+			h.Locked = e.keepsLock(p)
 			plan.Homes = append(plan.Homes, h)
 		}
 	}
@@ -219,6 +218,12 @@ func (e *Problem) written(q *parcel) (home *shop.Home) {
 		return nil
 	}
 	return home
+}
+
+// keepsLock tells whether a parcel is in a home that is locked.
+func (e *Problem) keepsLock(q *parcel) bool {
+	was := e.written(q)
+	return q.fixed && was != nil && was.Locked
 }
 
 func (e *Problem) lockedAt(item, place int) bool {

@@ -14,12 +14,17 @@ import (
 	"hobrak/internal/core/shop"
 )
 
-func TestWhatIsNeededAtOnceIsInSightAndAtHand(t *testing.T) {
+// slipway is the demo, its map and its rules.
+func slipway(t *testing.T) (*shop.Shop, *access.Map, *hazard.Rules) {
 	s, err := shop.Read(demo.Slipway)
 	require.NoError(t, err)
 	m, err := access.NewMap(s)
 	require.NoError(t, err)
-	rules := hazard.New(m)
+	return s, m, hazard.New(m)
+}
+
+func TestWhatIsNeededAtOnceIsInSightAndAtHand(t *testing.T) {
+	s, m, rules := slipway(t)
 	ix := shop.NewIndex(s)
 	blanket, plane := ix.Item("fire-blanket"), ix.Item("jack-plane")
 	require.NotNil(t, plane)
@@ -48,11 +53,7 @@ func TestWhatIsNeededAtOnceIsInSightAndAtHand(t *testing.T) {
 }
 
 func TestAChildIsKeptFromWhatHarmsItUnlessItIsHighOrLocked(t *testing.T) {
-	s, err := shop.Read(demo.Slipway)
-	require.NoError(t, err)
-	m, err := access.NewMap(s)
-	require.NoError(t, err)
-	rules := hazard.New(m)
+	s, m, rules := slipway(t)
 	top := hazard.ChildReach(s)
 	require.InDelta(t, 1.25*1180, top, 1e-6)
 	it := shop.Item{ID: "lye", Name: "Lye", Flags: []shop.Flag{"child"}}
@@ -76,11 +77,7 @@ func TestAChildIsKeptFromWhatHarmsItUnlessItIsHighOrLocked(t *testing.T) {
 
 // What is barred at every height of a range is barred at each of many in it, and what is barred at each of many at every one.
 func TestWhatIsBarredAtEveryHeightIsBarredAtEach(t *testing.T) {
-	s, err := shop.Read(demo.Slipway)
-	require.NoError(t, err)
-	m, err := access.NewMap(s)
-	require.NoError(t, err)
-	rules := hazard.New(m)
+	s, m, rules := slipway(t)
 	never, some := 0, 0
 	rapid.Check(t, func(rt *rapid.T) {
 		it := *rapid.SampledFrom([]*shop.Item{m.Index.Item("fire-blanket"), m.Index.Item("jack-plane")}).Draw(rt, "item")
