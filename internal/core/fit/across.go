@@ -23,8 +23,8 @@ type leave struct {
 	more  float64
 }
 
-// across lets what makes a place too full for order live elsewhere: what is in no series by itself, a whole series together. It gives the
-// handling it costs.
+// across lets what makes a place too full for order live elsewhere: what is in no series by itself, a whole series together, and one of a series
+// that cannot stand together here, as what is used at another machine than the rest. It gives the handling it costs.
 func (t *tidying) across() (costs float64) {
 	for range leavings {
 		better := false
@@ -66,6 +66,11 @@ func (t *tidying) leaves(place, gap int) (out []leave) {
 		}
 		if len(s) <= mostLeaves {
 			groups = append(groups, s)
+		}
+		if len(s) > 2 && t.apartIn(place, in, [][]int{s}) > 0 {
+			for _, i := range s {
+				groups = append(groups, []int{i})
+			}
 		}
 	}
 	for _, i := range in {

@@ -13,9 +13,12 @@ import (
 // bundle of things that are laid out as one: a series side by side in its order, or a thing by itself.
 type bundle []int
 
+// worseTaken is how much worse a layout may be and is gone on from all the same, at first and on average, as a share of its worth.
+const worseTaken = .002
+
 // Bundles of a plane are taken out and put back so often, so many at most at a time; fewer times once a series is let go.
 const (
-	bundleTries = 300
+	bundleTries = 4000
 	letGoTries  = 60
 	mostBundles = 4
 )
@@ -23,10 +26,10 @@ const (
 // bundled lays a plane out with whole series as blocks: each where it is handled at best in the room there is, some of them taken out and put
 // back again and again (ruin and recreate). Then each series is let go for once, when handling saves more than its order is worth.
 func (t *tidying) bundled(place int, plane *pack.Plane, in, open []int, series [][]int, best *float64, keep func()) {
-	rng := rand.New(rand.NewPCG(t.o.Seed, uint64(place)+1<<32))
+	rng := t.rng(place, 1)
 	var whole [][]int
 	for _, s := range series {
-		if len(s) > 1 && !slices.ContainsFunc(s, func(i int) bool { return !slices.Contains(open, i) }) {
+		if len(s) > 1 && whollyIn(s, open) {
 			whole = append(whole, s)
 		}
 	}
@@ -44,7 +47,7 @@ func (t *tidying) bundled(place int, plane *pack.Plane, in, open []int, series [
 		t.backTo(was)
 		return false
 	}
-	try(whole, bundleTries)
+	try(whole, t.effort(bundleTries))
 	for k := 0; k < len(whole) && !t.over(); {
 		less := slices.Delete(slices.Clone(whole), k, k+1)
 		if try(less, letGoTries) {
@@ -53,6 +56,11 @@ func (t *tidying) bundled(place int, plane *pack.Plane, in, open []int, series [
 			k++
 		}
 	}
+}
+
+// whollyIn tells whether all of a series is open.
+func whollyIn(series, open []int) bool {
+	return !slices.ContainsFunc(series, func(i int) bool { return !slices.Contains(open, i) })
 }
 
 // bundlesOf what is open: some series, and the others one by one.
@@ -74,18 +82,6 @@ func bundlesOf(open []int, series [][]int) (out []bundle) {
 
 // relay lays bundles out anew and gives the worth of the place then; false when they do not all find room.
 func (t *tidying) relay(place int, plane *pack.Plane, in []int, series [][]int, all []bundle, tries int, rng *rand.Rand) (float64, bool) {
-	uses := func(b bundle) (sum float64) {
-		for _, i := range b {
-			sum += t.itemOf(i).UsesPerWeek
-		}
-		return sum
-	}
-	area := func(b bundle) (sum float64) {
-		for _, i := range b {
-			sum += t.area(i)
-		}
-		return sum
-	}
 	whole := slices.Clone(all)
 	ok := false
 	for first := 0; first < 4 && !ok; first++ {
@@ -94,9 +90,9 @@ func (t *tidying) relay(place int, plane *pack.Plane, in []int, series [][]int, 
 		}
 		slices.SortStableFunc(whole, func(a, b bundle) int {
 			if first%2 == 0 {
-				return cmp.Compare(uses(b)/area(b), uses(a)/area(a))
+				return cmp.Compare(t.density(b), t.density(a))
 			}
-			return cmp.Compare(area(b), area(a))
+			return cmp.Compare(t.room(b), t.room(a))
 		})
 		ok = true
 		for _, b := range whole {
@@ -109,6 +105,12 @@ func (t *tidying) relay(place int, plane *pack.Plane, in []int, series [][]int, 
 	if !ok {
 		return 0, false
 	}
+	return t.shuffled(place, plane, in, series, all, tries, rng), true
+}
+
+// shuffled takes some bundles of a plane out and puts them back, again and again, and leaves the best there was. What is a little worse is taken
+// as well, less and less. It gives the worth of the place then.
+func (t *tidying) shuffled(place int, plane *pack.Plane, in []int, series [][]int, all []bundle, tries int, rng *rand.Rand) float64 {
 	least := t.worth(place, in, series)
 	best := t.states(all)
 	now := least
@@ -120,7 +122,7 @@ func (t *tidying) relay(place int, plane *pack.Plane, in []int, series [][]int, 
 		}
 		rng.Shuffle(len(some), func(i, j int) { some[i], some[j] = some[j], some[i] })
 		if rng.IntN(2) == 0 {
-			slices.SortStableFunc(some, func(a, b bundle) int { return cmp.Compare(uses(b)/area(b), uses(a)/area(a)) })
+			slices.SortStableFunc(some, func(a, b bundle) int { return cmp.Compare(t.density(b), t.density(a)) })
 		}
 		ok := true
 		for _, b := range some {
@@ -132,7 +134,7 @@ func (t *tidying) relay(place int, plane *pack.Plane, in []int, series [][]int, 
 		if ok {
 			w = t.worth(place, in, series)
 		}
-		if w < now+.002*least*(1-float64(n)/float64(tries))*-math.Log(1-rng.Float64()) {
+		if w < now+worseTaken*least*(1-float64(n)/float64(tries))*-math.Log(1-rng.Float64()) {
 			now = w
 			if w < least-1e-9 {
 				least, best = w, t.states(all)
@@ -142,7 +144,48 @@ func (t *tidying) relay(place int, plane *pack.Plane, in []int, series [][]int, 
 		}
 	}
 	t.backTo(best)
-	return least, true
+	return least
+}
+
+// density of a bundle: how often it is used for the room it takes, uses a week and mm².
+func (t *tidying) density(b bundle) float64 {
+	uses := 0.0
+	for _, i := range b {
+		uses += t.itemOf(i).UsesPerWeek
+	}
+	return uses / t.room(b)
+}
+
+// room that the things of a bundle take, mm² of their fronts.
+func (t *tidying) room(b bundle) (sum float64) {
+	for _, i := range b {
+		sum += t.area(i)
+	}
+	return sum
+}
+
+// settled lets the things of each place find better spots while its series stay together. It gives the handling it costs, which is less than none.
+func (t *tidying) settled() (costs float64) {
+	for place, in := range t.byPlace() {
+		plane, ok := t.spaces[place].(*pack.Plane)
+		series := t.series(place, in)
+		if !ok || plane.Single || len(series) == 0 {
+			continue
+		}
+		open, whole := t.openOf(in), [][]int(nil)
+		for _, s := range series {
+			if t.apartIn(place, in, [][]int{s}) == 0 && whollyIn(s, open) {
+				whole = append(whole, s)
+			}
+		}
+		if len(open) < 2 || len(open) > mostTidied {
+			continue
+		}
+		first := t.handling(in)
+		t.shuffled(place, plane, in, series, bundlesOf(open, whole), t.effort(bundleTries), t.rng(place, 3))
+		costs += t.handling(in) - first
+	}
+	return costs
 }
 
 // some bundles near each other, or anywhere.
@@ -316,7 +359,7 @@ const (
 
 // anywhere lets whole series change places with others, as long as handling and order together get better by it. It gives the handling it costs.
 func (t *tidying) anywhere() float64 {
-	rng := rand.New(rand.NewPCG(t.o.Seed, 1<<33))
+	rng := t.rng(0, 2)
 	var all []bundle
 	for place, in := range t.byPlace() {
 		inSeries := map[int]bool{}
@@ -345,7 +388,7 @@ func (t *tidying) anywhere() float64 {
 	}
 	now, least := 0.0, 0.0 // against the beginning
 	best := everything
-	tries := anywhereTries * len(all)
+	tries := t.effort(anywhereTries * len(all))
 	for n := 0; n < tries && !t.over(); n++ {
 		one := rng.IntN(len(all))
 		if len(options[one]) == 0 {
@@ -406,7 +449,7 @@ func (t *tidying) anywhere() float64 {
 		if ok {
 			more = worth() - pay
 		}
-		if more < .3*(1-float64(n)/float64(tries))*-math.Log(1-rng.Float64()) {
+		if more < .1*(1-float64(n)/float64(tries))*-math.Log(1-rng.Float64()) {
 			if now += more; now < least-1e-6 {
 				least, best = now, t.states(all)
 			}

@@ -53,7 +53,7 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 	open := e.open()
 	total := o.Iterations
 	if total == 0 {
-		total = 12_000 + 60*len(open)
+		total = usualTries(len(open))
 	}
 	if len(open) == 0 {
 		return 0
@@ -104,6 +104,9 @@ func (e *Arrangement) islands(o Options, relaxed *relaxation, bound float64) int
 	}
 	return sum
 }
+
+// usualTries are how many improvements a search tries when nobody says how many.
+func usualTries(parcels int) int { return 12_000 + 60*parcels }
 
 // open are the parcels that a search may move.
 func (e *Arrangement) open() (out []int) {

@@ -81,39 +81,45 @@ func (e *Arrangement) apartIn(place int, in []int, series [][]int) (apart int) {
 	if len(series) == 0 {
 		return 0
 	}
-	read := slices.Clone(in)
-	at := map[int]inorder.Reading{}
-	for _, i := range in {
-		at[i] = e.reading(i)
-	}
-	slices.SortStableFunc(read, func(a, b int) int { return at[a].Compare(at[b]) })
-	pos := map[int]int{}
-	for k, i := range read {
-		pos[i] = k
-	}
 	plane, _ := e.spaces[place].(*pack.Plane)
-	blocks := map[int]block{}
+	var blocks []block // of what is in it
+	var nth []int      // by parcel, which of these it is
+	var pos []int      // by parcel, where it comes in reading
 	if plane != nil {
-		for _, i := range in {
-			blocks[i] = e.blockOf(plane, i)
+		blocks, nth = make([]block, len(in)), make([]int, len(e.parcels))
+		for k, i := range in {
+			blocks[k], nth[i] = e.blockOf(plane, i), k
 		}
+	} else {
+		pos = e.inReading(in)
 	}
 	sorter := e.sorter(e.orderOf(place))
+	var way []int
 	for _, list := range series {
 		least := math.MaxInt
 		for _, step := range []int{1, -1} {
+			way = append(way[:0], list...)
 			// What is alike may stand either way round.
-			way := slices.Clone(list)
-			slices.SortStableFunc(way, func(a, b int) int {
-				return cmp.Or(sorter.Sorted(e.itemOf(a), e.itemOf(b)), step*cmp.Compare(pos[a], pos[b]))
-			})
+			for from := 0; from < len(way); {
+				to := from + 1
+				for to < len(way) && sorter.Sorted(e.itemOf(way[from]), e.itemOf(way[to])) == 0 {
+					to++
+				}
+				if to > from+1 {
+					if pos == nil {
+						pos = e.inReading(in)
+					}
+					slices.SortStableFunc(way[from:to], func(a, b int) int { return step * cmp.Compare(pos[a], pos[b]) })
+				}
+				from = to
+			}
 			n := 0
 			for k := 1; k < len(way); k++ {
 				a, b := way[k-1], way[k]
 				if step < 0 {
 					a, b = b, a
 				}
-				if plane == nil && pos[b] != pos[a]+1 || plane != nil && !beside(a, b, blocks, in) {
+				if plane == nil && pos[b] != pos[a]+1 || plane != nil && !beside(nth[a], nth[b], blocks) {
 					n++
 				}
 			}
@@ -122,6 +128,24 @@ func (e *Arrangement) apartIn(place int, in []int, series [][]int) (apart int) {
 		apart += least
 	}
 	return apart
+}
+
+// inReading says of some parcels of a place where each comes when one reads it.
+func (e *Arrangement) inReading(in []int) (pos []int) {
+	type seen struct {
+		i  int
+		at inorder.Reading
+	}
+	read := make([]seen, len(in))
+	for k, i := range in {
+		read[k] = seen{i, e.reading(i)}
+	}
+	slices.SortStableFunc(read, func(a, b seen) int { return a.at.Compare(b.at) })
+	pos = make([]int, len(e.parcels))
+	for k := range read {
+		pos[read[k].i] = k
+	}
+	return pos
 }
 
 // block is the rectangle a parcel takes of a plane.
@@ -136,9 +160,9 @@ func (e *Arrangement) blockOf(plane *pack.Plane, i int) block {
 // atHand is how far two things may be from each other so that they are seen side by side (estimate: a hand's breadth).
 const atHand = 100 * length.Millimetre
 
-// beside tells whether b stands to the right of a, or below it, so that one sees them as neighbours: at most a hand's breadth away, more than
-// half of the smaller beside the other, and nothing between.
-func beside(a, b int, blocks map[int]block, in []int) bool {
+// beside tells whether the block b stands to the right of a, or below it, so that one sees them as neighbours: at most a hand's breadth away, more
+// than half of the smaller beside the other, and nothing between.
+func beside(a, b int, blocks []block) bool {
 	p, q := blocks[a], blocks[b]
 	gap := block{x: p.x + p.w, w: q.x - p.x - p.w, y: max(p.y, q.y), h: min(p.y+p.h, q.y+q.h) - max(p.y, q.y)}
 	if gap.w < 0 || gap.w > atHand || 2*gap.h <= min(p.h, q.h) {
@@ -147,8 +171,8 @@ func beside(a, b int, blocks map[int]block, in []int) bool {
 			return false
 		}
 	}
-	for _, k := range in {
-		if o := blocks[k]; k != a && k != b && o.x < gap.x+gap.w && o.x+o.w > gap.x && o.y < gap.y+gap.h && o.y+o.h > gap.y {
+	for k, o := range blocks {
+		if k != a && k != b && o.x < gap.x+gap.w && o.x+o.w > gap.x && o.y < gap.y+gap.h && o.y+o.h > gap.y {
 			return false
 		}
 	}

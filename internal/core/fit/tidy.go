@@ -19,30 +19,36 @@ type tidying struct {
 	o     *Options
 	old   map[int]*shop.Home
 	price float64
+	luck  uint64
 }
 
-// tidy a plan: what lives in which place stays, where in it may change. What has others on it stays, too.
+// tidy a plan: what lives in which place stays, where in it may change. What has others on it stays, too. Where order is dear, things change
+// their places as well; that is done twice side by side, each time with other luck, and the better is taken.
 func (e *Arrangement) tidy(o *Options) (out Ordered) {
-	t := &tidying{e, o, map[int]*shop.Home{}, o.Wishes.Order}
+	t := &tidying{e, o, map[int]*shop.Home{}, o.Wishes.Order, 0}
 	for i := range e.shop.Items {
 		if homes := e.ways.Index.Homes(e.shop.Items[i].ID); len(homes) == 1 {
 			t.old[i] = homes[0]
 		}
 	}
-	if t.price > 0 && !o.KeepHomes {
-		for _, price := range risingTo(t.price) {
-			t.price = price
-			for place, list := range e.byPlace() {
-				if series := e.series(place, list); len(series) > 0 && !t.over() {
-					out.Costs += t.place(place, list, series)
-				}
-			}
-			if price >= dear {
-				out.Costs += t.across()
+	switch {
+	case o.KeepHomes || t.price <= 0:
+	case t.price < dear:
+		out.Costs = t.inPlaces()
+	default:
+		all, costs := [twins]*tidying{t}, [twins]float64{}
+		for k := 1; k < twins; k++ {
+			all[k] = &tidying{e.copied(), o, t.old, t.price, uint64(k)}
+		}
+		spread(twins, func(k int) { costs[k] = all[k].everywhere() })
+		best := 0
+		for k := range all {
+			if all[k].whole() < all[best].whole()-1e-9 {
+				best = k
 			}
 		}
-		if t.price >= dear {
-			out.Costs += t.anywhere()
+		if out.Costs = costs[best]; best > 0 {
+			e.as(all[best].Arrangement)
 		}
 	}
 	if !o.KeepHomes {
@@ -52,15 +58,72 @@ func (e *Arrangement) tidy(o *Options) (out Ordered) {
 	return out
 }
 
+// inPlaces puts each place in order by itself. It gives the handling it costs.
+func (t *tidying) inPlaces() (costs float64) {
+	for place, list := range t.byPlace() {
+		if series := t.series(place, list); len(series) > 0 && !t.over() {
+			costs += t.place(place, list, series)
+		}
+	}
+	return costs
+}
+
+// everywhere puts the shop in order and lets things live elsewhere for it, at a price that rises. It gives the handling it costs.
+func (t *tidying) everywhere() (costs float64) {
+	for _, price := range risingTo(t.price) {
+		t.price = price
+		costs += t.inPlaces() + t.across()
+	}
+	return costs + t.anywhere() + t.settled() + t.anywhere()
+}
+
+// copied is another arrangement in the same state.
+func (e *Arrangement) copied() *Arrangement {
+	out := &Arrangement{Problem: e.Problem, asked: e.asked}
+	out.reset()
+	for i := range e.parcels {
+		q := e.parcels[i]
+		q.place = none
+		out.parcels = append(out.parcels, q)
+	}
+	out.as(e)
+	return out
+}
+
+// as another arrangement of the same parcels is.
+func (e *Arrangement) as(other *Arrangement) {
+	was := make([]saved, len(other.parcels))
+	for i := range other.parcels {
+		was[i] = other.savedOf(i)
+	}
+	e.backTo(was)
+}
+
 // over tells whether there is no more time.
 func (t *tidying) over() bool { return t.o.Done() || t.o.Spent() >= 1 }
+
+// effort is how many tries of so many are made, when fewer improvements than usual were asked for: as many fewer.
+func (t *tidying) effort(tries int) int {
+	if t.o.Iterations == 0 {
+		return tries
+	}
+	return int(float64(tries) * min(1, float64(t.o.Iterations)/float64(usualTries(len(t.parcels)))))
+}
+
+// rng of some work at a place.
+func (t *tidying) rng(place int, work uint64) *rand.Rand {
+	return rand.New(rand.NewPCG(t.o.Seed, uint64(place)+work<<32+t.luck<<48))
+}
 
 // dear is the price from which on order is looked for all over the shop, and with whole series as blocks: at less it would not pay.
 const dear = .5
 
+// dearest is the price up to which order is made step by step: at more, all is wanted that can be had.
+const dearest = 10.0
+
 // risingTo a price: order that costs little is made first, so that what is dear later need not be.
 func risingTo(price float64) (out []float64) {
-	for p := dear; p < price/2; p *= 4 {
+	for p := dear; p < min(price, dearest); p *= 2 {
 		out = append(out, p)
 	}
 	return append(out, price)
@@ -99,12 +162,7 @@ func (t *tidying) place(place int, in []int, series [][]int) float64 {
 	if t.apartIn(place, in, series) == 0 {
 		return 0
 	}
-	var open []int
-	for _, i := range in {
-		if !t.parcels[i].fixed && !t.bears(i) && (t.asked == nil || slices.Contains(t.asked, t.itemOf(i).ID)) {
-			open = append(open, i)
-		}
-	}
+	open := t.openOf(in)
 	if len(open) < 2 || len(open) > mostTidied {
 		return 0
 	}
@@ -139,7 +197,7 @@ func (t *tidying) place(place int, in []int, series [][]int) float64 {
 		}
 	}
 	if plane, ok := t.spaces[place].(*pack.Plane); ok && !plane.Single {
-		rng := rand.New(rand.NewPCG(t.o.Seed, uint64(place)))
+		rng := t.rng(place, 0)
 		for _, share := range []float64{0, .15, .3, .45, .6} {
 			for way := range rowTries {
 				groups := t.groups(open, series, way%3)
@@ -178,6 +236,16 @@ func (t *tidying) place(place int, in []int, series [][]int) float64 {
 	t.through(place, in, open, series, &best, keep)
 	back()
 	return t.handling(in) - first
+}
+
+// openOf some parcels are those that may change their spots.
+func (t *tidying) openOf(in []int) (open []int) {
+	for _, i := range in {
+		if !t.parcels[i].fixed && !t.bears(i) && (t.asked == nil || slices.Contains(t.asked, t.itemOf(i).ID)) {
+			open = append(open, i)
+		}
+	}
+	return open
 }
 
 // nearlyBetter is how much worse than the best, in seconds a week, a layout is that is still looked at closer.
