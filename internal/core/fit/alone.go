@@ -96,9 +96,18 @@ func (e *Problem) least(item, place int) (option, bool) {
 		cost float64
 	}
 	var cheap []rated
+	cells, _ := e.kinds[place].Cells(p)
+	var last struct { // band in which all grips of a column come to the same
+		x, low, high, cost float64
+		ok                 bool
+	}
 	for _, g := range e.kinds[place].Grips(p, u.Item, where{e.scenes, e.ways, place}) {
 		low, high := e.alike(item, place, g)
-		c, ok := e.leastAt(item, place, g, low, high, 0)
+		c, ok := last.cost, last.ok
+		if cells != keeping.Bands || low == high || low != last.low || high != last.high || g.X != last.x {
+			c, ok = e.leastAt(item, place, g, low, high, 0)
+			last.x, last.low, last.high, last.cost, last.ok = g.X, low, high, c, ok
+		}
 		if !ok {
 			continue
 		}
@@ -132,13 +141,16 @@ func (e *Problem) alike(item, place int, g keeping.Grip) (low, high float64) {
 	size := e.shop.Items[item].SizeIn(p.Kind)
 	half := min(size.W, size.H).MM() / 2
 	low, high = min(half, g.Z), max(p.H.MM()-half, g.Z)
-	for _, b := range e.scenes.Breaks(place, g.X) {
-		if b <= g.Z {
-			low = max(low, b)
-		}
-		if b >= g.Z {
-			high = min(high, b)
-		}
+	breaks := e.scenes.Breaks(place, g.X)
+	k, at := slices.BinarySearch(breaks, g.Z)
+	switch {
+	case at:
+		return g.Z, g.Z
+	case k > 0:
+		low = max(low, breaks[k-1])
+	}
+	if k < len(breaks) {
+		high = min(high, breaks[k])
 	}
 	return low, high
 }

@@ -351,9 +351,7 @@ func (p *relaxation) clearance(place int) float64 {
 // bands cuts the height of a field where the reach changes.
 func (p *relaxation) bands(place int, h, slack float64) axis {
 	a := axis{edges: []float64{-slack / 2}}
-	breaks := p.e.scenes.Breaks(place, p.e.shop.Places[place].W.MM()/2)
-	slices.Sort(breaks)
-	for _, b := range breaks {
+	for _, b := range p.e.scenes.Breaks(place, p.e.shop.Places[place].W.MM()/2) {
 		if b > a.edges[len(a.edges)-1]+p.grain.leastBand && b < h-p.grain.leastBand && len(a.edges) < p.grain.bands {
 			a.edges = append(a.edges, b)
 		}
@@ -563,7 +561,6 @@ func (p *relaxation) costsOf(item, place int, centres, levels []float64) []float
 		for _, x := range p.beside(place, centre) {
 			// What stands before another part of the wall changes the reach at heights of its own.
 			breaks := p.e.scenes.Breaks(place, x)
-			slices.Sort(breaks)
 			for k := range len(levels) - 1 {
 				from, least := levels[k], math.Inf(1)
 				part := func(to float64) {

@@ -32,8 +32,10 @@ type Scenes struct {
 	Base *access.Map // the shop as it stands
 	All  []Scene     // at least one
 
-	once sync.Once
-	even bool // one can work everywhere in all of them
+	once   sync.Once
+	even   bool // one can work everywhere in all of them
+	asked  sync.Once
+	breaks breaks
 }
 
 // AsItStands is the one scene of how things stand now.
@@ -231,19 +233,6 @@ func (s *Scenes) Least(u *access.Use, place int, g keeping.Grip, low, high float
 		cost, any = cost+float64(part*c), any || ok
 	}
 	return cost, any
-}
-
-// Breaks lists the heights above a place's lower edge at which the band changes in any of
-// the scenes in the column of x.
-func (s *Scenes) Breaks(place int, x float64) []float64 {
-	if len(s.All) == 1 {
-		return s.All[0].Map.Breaks(place, x)
-	}
-	var out []float64
-	for i := range s.All {
-		out = append(out, s.All[i].Map.Breaks(place, x)...)
-	}
-	return out
 }
 
 // With are the scenes of a shop that was changed a little; nil when they must be made anew.
