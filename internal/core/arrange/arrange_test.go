@@ -111,7 +111,7 @@ func TestInSmallRoomsNoArrangementIsBetter(t *testing.T) {
 
 func TestPinnedStationsStayAndTheRestBreaksNoRule(t *testing.T) {
 	s := slipway(t)
-	o := arrange.Options{Area: s.Areas[0].ID, Pinned: []string{"bench", "carving"}, Tries: 30000}
+	o := arrange.Options{Area: s.Areas[0].ID, Pinned: []string{"bench", "carving"}, Tries: 10000}
 	all, err := arrange.Whole(s, o)
 	require.NoError(t, err)
 	require.NotEmpty(t, all)

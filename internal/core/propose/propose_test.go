@@ -23,8 +23,8 @@ func TestEveryStyleFurnishesBareWalls(t *testing.T) {
 		require.NoError(t, err)
 		made := map[string]string{}
 		for i, style := range propose.Styles() {
-			if name == "slipway" && i%2 == 0 && shoptest.Seeds(1) == 1 {
-				continue // two ways of working are enough where it takes long
+			if name == "slipway" && i != 1 && shoptest.Seeds(1) == 1 {
+				continue // one way of working is enough where it takes long
 			}
 			start := time.Now()
 			p, err := propose.Plan(s, propose.Options{Style: style.ID, Bare: true, Iterations: 300})
@@ -67,6 +67,8 @@ func TestWhatIsKeptStays(t *testing.T) {
 	assert.NotNil(t, ix.Container("skiff"), "what is away is no storage to be taken down")
 	assert.NotNil(t, old.Place("D1"), "the shop itself is as it was")
 
+	s, err = shop.Read(demo.Pantry)
+	require.NoError(t, err)
 	add, err := propose.Plan(s, propose.Options{Style: "open", Iterations: 50})
 	require.NoError(t, err)
 	for i := range s.Places {
