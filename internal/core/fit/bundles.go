@@ -13,8 +13,12 @@ import (
 // bundle of things that are laid out as one: a series side by side in its order, or a thing by itself.
 type bundle []int
 
-// worseTaken is how much worse a layout may be and is gone on from all the same, at first and on average, as a share of its worth.
-const worseTaken = .002
+// How much worse a layout may be and is gone on from all the same, at first and on average: of a place as a share of its worth, of the whole shop in
+// seconds a week.
+const (
+	worseTaken    = .002
+	worseAnywhere = .1
+)
 
 // Bundles of a plane are taken out and put back so often, so many at most at a time; fewer times once a series is let go.
 const (
@@ -449,7 +453,7 @@ func (t *tidying) anywhere() float64 {
 		if ok {
 			more = worth() - pay
 		}
-		if more < .1*(1-float64(n)/float64(tries))*-math.Log(1-rng.Float64()) {
+		if more < worseAnywhere*(1-float64(n)/float64(tries))*-math.Log(1-rng.Float64()) {
 			if now += more; now < least-1e-6 {
 				least, best = now, t.states(all)
 			}
