@@ -21,19 +21,28 @@ type inColumns struct {
 // once. The list is shared: it must not be changed.
 func (s *Scenes) Breaks(place int, x float64) []float64 {
 	s.asked.Do(func() { s.breaks = make(breaks, len(s.Base.Shop.Places)) })
-	left := s.Base.Front(place).X
 	of := s.breaks[place].Load()
 	if of == nil {
-		of = &inColumns{first: columnOf(left)}
-		for k := of.first; k <= columnOf(left+s.Base.Shop.Places[place].W.MM()); k++ {
-			of.heights = append(of.heights, s.breaksAt(place, (float64(k)+.5)*access.ColumnWidth-left))
-		}
+		of = s.inColumns(place)
 		s.breaks[place].Store(of)
 	}
-	if k := columnOf(left+x) - of.first; k >= 0 && k < len(of.heights) {
+	if k := columnOf(s.Base.Front(place).X+x) - of.first; k >= 0 && k < len(of.heights) {
 		return of.heights[k]
 	}
 	return s.breaksAt(place, x)
+}
+
+// inColumns are the heights of a place; none where it is elsewhere along what it is on in some of the scenes, as its columns begin elsewhere then.
+func (s *Scenes) inColumns(place int) *inColumns {
+	left := s.Base.Front(place).X
+	out := &inColumns{first: columnOf(left)}
+	if slices.ContainsFunc(s.All, func(x Scene) bool { return x.Map.Front(place).X != left }) {
+		return out
+	}
+	for k := out.first; k <= columnOf(left+s.Base.Shop.Places[place].W.MM()); k++ {
+		out.heights = append(out.heights, s.breaksAt(place, (float64(k)+.5)*access.ColumnWidth-left))
+	}
+	return out
 }
 
 func columnOf(x float64) int { return int(math.Floor(x / access.ColumnWidth)) }
