@@ -108,9 +108,9 @@ func (t *tidying) leaves(place, gap int) (out []leave) {
 	return out[:min(len(out), leaving*elsewhere)]
 }
 
-// movable tells whether a parcel may be put elsewhere.
+// movable tells whether a parcel may be put into another place.
 func (t *tidying) movable(i int) bool {
-	return !t.parcels[i].fixed && !t.bears(i) && !t.kin.bound(t.parcels[i].item) && (t.asked == nil || slices.Contains(t.asked, t.itemOf(i).ID))
+	return t.mayShift(i) && !t.kin.bound(t.parcels[i].item)
 }
 
 // let a group live elsewhere, when both places in order then are better than they are; the handling that costs.
