@@ -29,13 +29,15 @@ type Laid struct {
 // the skyline, the one that fits its width and the heights beside it best, and among
 // those that fit alike the first of an order (after Leung, Zhang, Sim 2011).
 type Filling struct {
-	w, h  int32 // the shorter side is w, whatever way up the rectangle is: short gaps are filled better
-	tall  bool  // so that the pieces are laid on their sides
-	sides []sides
-	worth []float64
-	least int32   // the shortest side of all
-	all   float64 // value of all
-	light []light // from what is worth least for its area on
+	w, h    int32 // the shorter side is w, whatever way up the rectangle is: short gaps are filled better
+	tall    bool  // so that the pieces are laid on their sides
+	sides   []sides
+	worth   []float64
+	least   int32   // the shortest side of all
+	all     float64 // value of all
+	byWorth []int32 // pieces, what is worth least for its area first
+	light   []light // from what is worth least for its area on
+	mean    float64 // area of a piece of middle size
 	// Ways of laying a piece by the length of either side.
 	byWidth, byHeight lookup
 
@@ -191,14 +193,18 @@ func filling(w, h int32, all []sides, worth []float64, rng *rand.Rand) *Filling 
 	for k := range n {
 		f.whole[k/block] |= 1 << (k % block)
 	}
-	for _, i := range slices.SortedFunc(slices.Values(f.order), func(a, b int32) int {
+	f.byWorth = slices.SortedFunc(slices.Values(f.order), func(a, b int32) int {
 		return cmp.Compare(f.worth[a]*f.sides[b].area(), f.worth[b]*f.sides[a].area())
-	}) {
+	})
+	for _, i := range f.byWorth {
 		var l light
 		if len(f.light) > 0 {
 			l = f.light[len(f.light)-1]
 		}
 		f.light = append(f.light, light{l.area + f.sides[i].area(), l.value + f.worth[i]})
+	}
+	if n > 0 {
+		f.mean = f.light[n-1].area / float64(n)
 	}
 	f.placed(0, n-1)
 	f.layFrom(f.now, 0, math.Inf(-1))

@@ -132,6 +132,17 @@ func TestWhatWasCutInAHundredGoesBackInOnceJoinedUp(t *testing.T) {
 	}
 }
 
+func TestOfTwoHundredCutWithoutWasteAllButAFewGoBackIn(t *testing.T) {
+	for seed := range uint64(4) {
+		w, h := length.MM(2400), length.MM(1200)
+		f := NewFilling(w, h, quartered(rand.New(rand.NewPCG(seed, 4)), w, h, 200), seed)
+		f.Fill(1e6, nil)
+		laid, area := f.Best()
+		assert.Greater(t, area, .98*float64(w)*float64(h), "seed %d", seed)
+		assert.Greater(t, len(laid), 190, "seed %d", seed)
+	}
+}
+
 func TestWhatGoesInNowhereComesToAnEnd(t *testing.T) {
 	f := NewFilling(100, 50, []Piece{{W: 200, H: 10, Value: 1}, {W: 60, H: 60, Value: 1}, {W: 300, H: 300, Value: 1}}, 1)
 	f.Fill(1e5, nil)
@@ -146,10 +157,10 @@ func TestFillingStopsWhenTheTimeIsSpentAndKeepsTheBest(t *testing.T) {
 	_, before := f.Best()
 	f.Fill(math.Inf(1), func() float64 {
 		asked++
-		return float64(asked) / 300
+		return float64(asked) / 5000
 	})
 	_, after := f.Best()
-	assert.InDelta(t, 300, asked, 5, "it goes on after the time is spent")
+	assert.InDelta(t, 5000, asked, 5, "it goes on after the time is spent")
 	assert.Greater(t, after, before)
 	assert.False(t, f.Full())
 }
