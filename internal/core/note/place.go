@@ -20,6 +20,7 @@ type PlaceReading struct {
 	Places    []shop.Place
 	Where     floor.Wish
 	Heights   []length.Length // said above the floor: of a shelf, of rails from below
+	Usual     bool            // the height was not said: it is how high such storage usually hangs
 	Drop      length.Length   // how low a rack hangs under the ceiling
 	On        string          // the place it stands on, or the station it is over
 	Under     string          // the station it is under
@@ -89,7 +90,7 @@ func Place(s *shop.Shop, text string) PlaceReading {
 	default:
 		out.Container, out.Places, out.Where, out.Heights, out.Drop, out.On, out.Under = r.container, r.places, r.at, r.zs, r.drop, r.on, r.under
 		if r.kind.hung && len(out.Heights) == 0 {
-			out.Heights = []length.Length{length.MM(r.kind.z)}
+			out.Heights, out.Usual = []length.Length{length.MM(r.kind.z)}, true
 		}
 		if out.Container != nil {
 			out.Entry = struct {

@@ -2,6 +2,7 @@ package storage
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"hobrak/internal/core/access"
@@ -96,17 +97,11 @@ func statedOnWall(s *shop.Shop, area *shop.Area, r note.PlaceReading, w, h lengt
 		if err != nil {
 			return shop.At{}, err
 		}
-		for _, f := range free.Of(m).Walls {
-			for _, g := range f.Regions {
-				if f.Area == area.ID && f.ID == wall && from == nil && g.W >= w.MM() && g.Z <= z.MM()+1 && g.Z+g.H >= (z+h).MM()-1 {
-					x := length.MM(g.X)
-					from = &x
-				}
-			}
-		}
-		if from == nil {
+		x, up, ok := freeOnWall(m, area.ID, wall, w, h, z, r.Usual)
+		if !ok {
 			return shop.At{}, fmt.Errorf("wall %s has no free %s × %s at that height; say where it hangs: wall %s 1.2", wall, w, h, wall)
 		}
+		from, z = &x, up
 	}
 	long := area.Frame(k).Length
 	if *from+w > long {
@@ -116,6 +111,29 @@ func statedOnWall(s *shop.Shop, area *shop.Area, r note.PlaceReading, w, h lengt
 		return shop.At{}, fmt.Errorf("at %s and %s high it would reach up to %s, but wall %s is %s high there", z, h, z+h, wall, top)
 	}
 	return shop.At{Wall: wall, X: *from, Z: z}, nil
+}
+
+// freeOnWall is where a wall is free for w × h at a height, and how high that is: the first of its free stretches, or where the
+// height may be another the one nearest to it.
+func freeOnWall(m *access.Map, area, wall string, w, h, z length.Length, another bool) (x, up length.Length, ok bool) {
+	off := math.Inf(1)
+	for _, f := range free.Of(m).Walls {
+		if f.Area != area || f.ID != wall {
+			continue
+		}
+		for _, g := range f.Regions {
+			at := min(max(z.MM(), g.Z), g.Z+g.H-h.MM())
+			far := math.Abs(at - z.MM())
+			if far <= 1 {
+				at, far = z.MM(), 0
+			}
+			if g.W < w.MM() || g.H < h.MM()-1 || far >= off || far > 0 && !another {
+				continue
+			}
+			x, up, ok, off = length.MM(g.X), length.MM(at), true, far
+		}
+	}
+	return x, up, ok
 }
 
 // statedUnder is where something is under the top of a station: beside what is there already, from the left.

@@ -100,7 +100,7 @@ func TestStorageThatIsThereIsStatedByLine(t *testing.T) {
 		"pegboard 48 x 24":                  "on which wall",
 		"pegboard 360 x 24 wall B 0":        "past the end",
 		"cabinet 32 x 70 x 16 bouncing":     "not understood",
-		"wall cabinet 32 x 70 x 16 wall B":  "free",
+		"wall cabinet 32 x 120 x 16 wall B": "free",
 	} {
 		r := note.Place(s, text)
 		got := r.Why
@@ -116,6 +116,18 @@ func TestStorageThatIsThereIsStatedByLine(t *testing.T) {
 		}
 		assert.Contains(t, got, says, text)
 	}
+}
+
+// Where a wall is taken at the height at which a board usually hangs, it hangs at the nearest that is free; a height that was said is kept.
+func TestABoardHangsAtTheNearestFreeHeight(t *testing.T) {
+	s := bare(t, length.Metric, "6.2 x 4.1 x 2.55, outlets B at 0.5, 1.3, 2.1, 2.9, 3.7, 4.5, 5.3 up 1.35")
+	id := state(t, s, "pegboard 1200x600 wall B")
+	at := shop.NewIndex(s).Place(id).At
+	assert.Equal(t, "B", at.Wall)
+	assert.Greater(t, at.Z, length.MM(1430), "above the outlets, which begin at 1350 and are 80 high")
+	assert.Less(t, at.Z, length.MM(1600))
+	_, _, err := storage.State(s, note.Place(s, "pegboard 1200x600 at 1.2 wall B"))
+	assert.ErrorContains(t, err, "at that height")
 }
 
 // Whatever storage is stated in whatever room, the shop can be kept, each address is its own, and the check can judge it.
