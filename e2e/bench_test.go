@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -138,13 +139,15 @@ func TestEverythingByKeyboardAlone(t *testing.T) {
 	focused := `document.activeElement`
 	tab := func(until string) {
 		t.Helper()
+		var past []string
 		for range 150 {
 			p.key("\t")
 			if eval[bool](p, "!!("+until+")") {
 				return
 			}
+			past = append(past, eval[string](p, focused+`.tagName + ' ' + (`+focused+`.ariaLabel ?? `+focused+`.innerText).slice(0, 20)`))
 		}
-		t.Fatalf("Tab never came to %s", until)
+		t.Fatalf("Tab never came to %s but to %q, and %q is open", until, slices.Compact(past), eval[string](p, `document.querySelector('[role=dialog]')?.innerText ?? location.pathname`))
 	}
 	// The tray: along to the second thing, and Enter places it.
 	tab(focused + `.dataset.tray !== undefined`)
