@@ -75,6 +75,36 @@ func TestOfTwoPeopleTheOneCountsToWhomItIsMoreTrouble(t *testing.T) {
 	})
 }
 
+// What is used at no station is lifted to one's own elbow: what is too much for the taller of two is too much for both.
+func TestWithoutAStationEachLiftsToTheirOwnElbow(t *testing.T) {
+	s := shoptest.Random(1, shoptest.Few)
+	s.Stations, s.Modes, s.Homes, s.Containers, s.Settings.Running = nil, nil, nil, nil, nil
+	s.Places = []shop.Place{{ID: "P", Kind: "shelf", At: shop.At{Wall: s.Areas[0].Walls[0].ID, X: 0, Z: 0}, W: length.MM(600), H: length.MM(2000), D: length.MM(200)}}
+	s.Items = []shop.Item{{ID: "vice", Name: "Vice", W: length.MM(200), H: length.MM(200), D: length.MM(150), KG: weight.KG(29.9), UsesPerWeek: 1}}
+	for i := range s.Areas {
+		for k := range s.Areas[i].Walls {
+			s.Areas[i].Walls[k].Features = nil
+		}
+	}
+	tall, small := shop.Person{ID: "tall", Stature: length.MM(1950)}, shop.Person{ID: "small", Stature: length.MM(1480)}
+	barred := func(z float64, people ...shop.Person) bool {
+		s.Settings.People = people
+		m, err := access.NewMap(s)
+		require.NoError(t, err)
+		u := m.UseOf(&s.Items[0])
+		return m.Lift(&u, 0, keeping.Grip{X: 300, Z: z}).Barred
+	}
+	one := 0
+	for z := 100.0; z < 1900; z += 20 {
+		a, b := barred(z, tall), barred(z, small)
+		if a != b {
+			one++
+		}
+		assert.Equal(t, a || b, barred(z, tall, small), "at %.0f mm", z)
+	}
+	assert.Positive(t, one, "at some height it is too much for one of them alone")
+}
+
 // What somebody does not do is never less trouble than doing it.
 func TestHabitsOnlyEverCost(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

@@ -346,12 +346,16 @@ func (m *Map) NeverLifted(u *Use, place int, x, low, high float64) bool {
 	})
 }
 
-// tables are the heights in mm at which an item is put down.
+// tables are the heights in mm at which an item is put down: at the elbow of whoever uses it where it is used at no station.
 func (m *Map) tables(u *Use) []float64 {
-	if len(u.table) == 0 {
-		return []float64{m.Body.Elbow}
+	if len(u.table) > 0 {
+		return u.table
 	}
-	return u.table
+	out := make([]float64, len(u.who))
+	for k, i := range u.who {
+		out[k] = m.bodies[i].Elbow
+	}
+	return out
 }
 
 // Band at a grip, and what must be rolled away for it.
