@@ -205,7 +205,8 @@ func TestHeavyFirstAndTheBenchIsFreeInTheEnd(t *testing.T) {
 		return early, late
 	}
 	early, late, plans, onBench := 0, 0, 0, 0
-	for seed := range shoptest.Seeds(30) {
+	for k := range shoptest.Seeds(30) {
+		seed := k + 60 // in the 84th the evening is so full that what else is to be done has to wait for what lies on the bench
 		s := tight(t, seed, 40, 12)
 		s.Areas[0] = *note.Room(&shop.Shop{}, "6 x 1.7 x 2.5, door A 900x2000 at 300").Area // no floor to put anything on
 		s.Stations[0].Y, s.Stations[0].Stand[1] = length.MM(1000), length.MM(600)

@@ -33,6 +33,7 @@ type packer struct {
 	within   [][]int        // chains that a node is in
 	blocked  map[int]string // what could not be done, until something is
 	stopped  []bool         // chains with something like that in them
+	now      *chain         // the one that is being followed
 }
 
 // evenings packs what is to be done, what brings most a minute first: of a thing everything that has to be done before it counts
@@ -206,6 +207,8 @@ func (p *packer) opens() {
 // is new; nothing when it is full or all is done.
 func (p *packer) next() *chain {
 	var best, fits *chain
+	p.stamp++
+	clears := p.clearing() // comes first when an evening gets short
 	rate := func(c *chain) float64 { return c.gain / max(.1, c.minutes) }
 	for i := range p.w.nodes {
 		n := &p.w.nodes[i]
@@ -219,7 +222,7 @@ func (p *packer) next() *chain {
 		if best == nil || rate(c) > rate(best) {
 			best = c
 		}
-		if c.minutes <= p.left && (fits == nil || rate(c) > rate(fits)) {
+		if c.minutes <= p.left && (fits == nil || rate(c) > rate(fits)) && (clears == 0 || clears+p.besides(c) <= p.left) {
 			fits = c
 		}
 	}
@@ -236,6 +239,54 @@ func (p *packer) next() *chain {
 		return best
 	}
 	return nil
+}
+
+// clearing is how long it takes until nothing lies on the main bench any more, and marks what that needs.
+func (p *packer) clearing() (minutes float64) {
+	for i := range p.w.surfaces {
+		x := &p.w.surfaces[i]
+		if !x.main || x.on == 0 {
+			continue
+		}
+		for k := range p.w.nodes {
+			n := &p.w.nodes[k]
+			if n.evac >= 0 && n.on == x.name && !n.done {
+				minutes += p.marked(p.of(k))
+			}
+		}
+	}
+	return minutes
+}
+
+// besides is how long what is to be done of a chain takes that is not marked.
+func (p *packer) besides(c *chain) (minutes float64) {
+	for _, k := range c.nodes {
+		if n := &p.w.nodes[k]; !n.done && p.seen[k] != p.stamp {
+			minutes += n.left
+		}
+	}
+	return minutes
+}
+
+// marked is the same, and marks it.
+func (p *packer) marked(c *chain) float64 {
+	minutes := p.besides(c)
+	for _, k := range c.nodes {
+		p.seen[k] = p.stamp
+	}
+	return minutes
+}
+
+// cleared tells whether the main bench would be free again when the evening ends, with a node put aside on it: what is being
+// followed is done by then, and so is what lies there already.
+func (p *packer) cleared(node int) bool {
+	c := p.of(node)
+	p.stamp++
+	minutes := p.clearing() + p.marked(c)
+	if p.now != nil {
+		minutes += p.marked(p.now)
+	}
+	return minutes <= p.left
 }
 
 // sets tells whether the first that could be done of a chain waits for glue to set.
@@ -284,6 +335,8 @@ func (p *packer) free() {
 
 // follow does what of a chain can be done this evening.
 func (p *packer) follow(c *chain) {
+	p.now = c
+	defer func() { p.now = nil }()
 	alone := len(p.evening.Steps) == 0
 	for _, k := range slices.Clone(c.nodes) {
 		n := &p.w.nodes[k]
@@ -424,7 +477,7 @@ func (p *packer) putAside(k int, s *Step) string {
 	width, deep := lain(it, n.n)
 	for i := range w.surfaces {
 		x := &w.surfaces[i]
-		if x.main && p.of(e.of).minutes > p.left {
+		if x.main && !p.cleared(e.of) {
 			continue // it would still lie there when the evening ends
 		}
 		if x.put(width, deep) {
