@@ -552,7 +552,11 @@ func (b *builder) shelves(kind shop.ContainerKind, widest, deepest, highest leng
 	}
 	// The heaviest shelf lowest.
 	slices.SortStableFunc(rows, func(a, c row) int { return cmp.Compare(c.kg, a.kg) })
-	deep := up(b.deepest(rows, keeping.Shelf)+10*mm, 10*mm)
+	least := leastCase
+	if kind == "cart" {
+		least = leastCart
+	}
+	deep := min(max(up(b.deepest(rows, keeping.Shelf)+10*mm, 10*mm), least), max(deepest, 10*mm))
 	z := foot
 	heaviest := rows[0]
 	for _, r := range rows {
@@ -572,6 +576,13 @@ func (b *builder) shelves(kind shop.ContainerKind, widest, deepest, highest leng
 	b.spare("%.0f %% of every shelf", 100*b.need.Reserve)
 	b.sags(w, deep, heaviest)
 }
+
+// What a case of shelves and a cart are deep at least, however thin the things are (estimates): what is less is hardly
+// built, and does not stand on casters.
+const (
+	leastCase = 100 * mm
+	leastCart = 300 * mm
+)
 
 // sags says how much a plywood shelf of 18 mm sags under its row, and what cures it.
 func (b *builder) sags(w, d length.Length, r row) {

@@ -221,3 +221,14 @@ func TestAHookHoldsOneThingAndAFloorSpotWhatStands(t *testing.T) {
 	require.NoError(t, storage.Install(s, d, got.Sites[0].At))
 	assert.LessOrEqual(t, len(hardIn(t, s)), len(before)+1, "at most somebody stands there")
 }
+
+// However thin the things are, a cart stands on its casters; where less is wanted, it is no deeper.
+func TestACartForThinThingsIsDeepEnoughToStand(t *testing.T) {
+	d, err := storage.Size("cart", "Z1", storage.Need{Items: []*shop.Item{held("rule", "flat", 300, 30, 5)}})
+	require.NoError(t, err)
+	assert.Equal(t, length.MM(300), d.D)
+	less := length.MM(200)
+	d, err = storage.Size("cart", "Z1", storage.Need{Items: []*shop.Item{held("rule", "flat", 300, 30, 5)}, Depth: less})
+	require.NoError(t, err)
+	assert.Equal(t, less, d.D)
+}
