@@ -159,9 +159,13 @@ func TestEverythingByKeyboardAlone(t *testing.T) {
 	require.NotEmpty(t, p.homes(id))
 	p.key("u")
 	p.revision(3)
-	// The round: from thing to thing.
+	// The round, past the notices that lie over it: from thing to thing.
+	p.wait(`document.querySelectorAll('[data-sonner-toast]').length === 2`)
 	p.key(chromedpEscape)
 	eval[bool](p, `(() => { document.activeElement.blur(); return true })()`)
+	tab(focused + `.closest('[data-sonner-toast]') && ` + focused + `.innerText === 'Undo'`)
+	p.key("\t")
+	assert.False(t, eval[bool](p, focused+`.dataset.tray !== undefined`), "from the notices Tab goes on, not back to where it came from")
 	tab(focused + `.getAttribute('role') === 'region' && !!` + focused + `.querySelector('[data-testid=round]')`)
 	p.key(chromedpRight)
 	p.wait(`document.querySelector('[data-testid=mark]')`)

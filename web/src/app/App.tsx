@@ -379,16 +379,19 @@ function BenchOf({ round: standing, revision }: { round: Round; revision: number
               <Keys open={keysShown} setOpen={setKeysShown} commands={commands} told={told} />
             </Suspense>
           )}
-          <Toaster
-            position="bottom-left"
-            // Over the round, so that it lies on nothing that is pressed or dragged.
-            offset={{ bottom: page ? 24 : 184, left: 16 }}
-            mobileOffset={{ bottom: 64, left: 12, right: 12 }}
-            toastOptions={{
-              className: "!rounded-none !border !border-ink !bg-sheet !text-ink !text-body !shadow-none !font-sans",
-              classNames: { actionButton: "!rounded-none !bg-blue !px-2 !py-1 !text-small !font-bold !text-sheet thumb:!min-h-11" },
-            }}
-          />
+          {/* A notice sends the focus back to where it came from; with Tab one would never get past it. */}
+          <div className="contents" onFocusCapture={(e) => e.stopPropagation()}>
+            <Toaster
+              position="bottom-left"
+              // Over the round, so that it lies on nothing that is pressed or dragged.
+              offset={{ bottom: page ? 24 : 184, left: 16 }}
+              mobileOffset={{ bottom: 64, left: 12, right: 12 }}
+              toastOptions={{
+                className: "!rounded-none !border !border-ink !bg-sheet !text-ink !text-body !shadow-none !font-sans",
+                classNames: { actionButton: "!rounded-none !bg-blue !px-2 !py-1 !text-small !font-bold !text-sheet thumb:!min-h-11" },
+              }}
+            />
+          </div>
           <span className="sr-only" data-testid="revision" data-revision={revision} data-screen={screen.path.slice(1)} />
         </Hints>
       </BenchProvider>
