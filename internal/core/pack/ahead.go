@@ -154,7 +154,7 @@ func (f *Filling) LookAhead(width int, stop func() bool) {
 		if judged {
 			keep *= wider
 		}
-		c := choices{most: keep}
+		c := choices{most: keep, bar: math.Inf(1)}
 		for k, b := range nodes {
 			if stop() {
 				return
@@ -205,17 +205,16 @@ func (f *Filling) reorder(order []int32) {
 type choices struct {
 	most int
 	list []choice
-	bar  float64 // what is worse is not among them, when there is one
-	full bool
+	bar  float64 // what is no better than that is not among them
 }
 
 func (c *choices) add(k choice) {
-	if c.full && k.score >= c.bar {
+	if k.score >= c.bar {
 		return
 	}
 	if c.list = append(c.list, k); len(c.list) >= 8*c.most+64 {
 		if c.best(); len(c.list) == c.most {
-			c.full, c.bar = true, c.list[c.most-1].score
+			c.bar = c.list[c.most-1].score
 		}
 	}
 }
@@ -255,10 +254,7 @@ func (c *choices) best() []choice {
 // filled up.
 func (f *Filling) goOn(b *node, of int32, lean leaning, keys []uint64, c *choices) {
 	f.laid++ // also when nothing is: an effort comes to its end
-	if b.value > f.best {
-		f.best, f.kept = b.value, f.kept[:0]
-		b.laid.keep(f)
-	}
+	f.keepBetter(b.value, b.laid, nil)
 	least := int32(math.MaxInt32)
 	f.eachLeft(b, func(w way) { least = min(least, w.w) })
 	f.sky = b.sky
@@ -374,18 +370,16 @@ func (f *Filling) pilot(n *node, outside []uint8) {
 	}
 	f.lay(c, math.Inf(1))
 	n.promise = c.value
-	if c.value > f.best {
-		f.best, f.kept = c.value, f.kept[:0]
-		n.laid.keep(f)
-		for k := range c.events {
-			f.keepOne(&c.events[k])
-		}
-	}
+	f.keepBetter(c.value, n.laid, c.events)
 }
 
-// keep all that was laid.
-func (l *link) keep(f *Filling) {
-	for ; l != nil; l = l.before {
+// keepBetter keeps a layout, begun and what was laid after that, if it comes to more than the best.
+func (f *Filling) keepBetter(value float64, begun *link, events []event) {
+	if value <= f.best {
+		return
+	}
+	f.keep(value, events)
+	for l := begun; l != nil; l = l.before {
 		f.keepOne(&l.event)
 	}
 }

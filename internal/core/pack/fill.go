@@ -161,7 +161,7 @@ func NewFilling(w, h length.Length, pieces []Piece, seed uint64) *Filling {
 	}
 	f := filling(int32(min(w, h)), int32(max(w, h)), all, worth, rand.New(rand.NewPCG(seed, 0x66696c6c)))
 	f.tall = tall
-	f.keep()
+	f.keep(f.now.value, f.now.events)
 	return f
 }
 
@@ -220,11 +220,11 @@ func (f *Filling) Best() ([]Laid, float64) { return f.kept, f.best }
 // Full tells whether everything is in.
 func (f *Filling) Full() bool { return f.best >= f.all-1e-9*math.Abs(f.all) }
 
-func (f *Filling) keep() {
-	f.best = f.now.value
-	f.kept = f.kept[:0]
-	for k := range f.now.events {
-		f.keepOne(&f.now.events[k])
+// keep a layout as the best, with the value it comes to.
+func (f *Filling) keep(value float64, events []event) {
+	f.best, f.kept = value, f.kept[:0]
+	for k := range events {
+		f.keepOne(&events[k])
 	}
 }
 
@@ -264,7 +264,7 @@ func (f *Filling) Improve(n int, warm float64) {
 		if f.layFrom(f.try, from, least) {
 			f.now, f.try = f.try, f.now
 			if f.now.value > f.best {
-				f.keep()
+				f.keep(f.now.value, f.now.events)
 			}
 			continue
 		}

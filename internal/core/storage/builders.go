@@ -556,7 +556,7 @@ func (b *builder) shelves(kind shop.ContainerKind, widest, deepest, highest leng
 	if kind == "cart" {
 		least = leastCart
 	}
-	deep := min(max(up(b.deepest(rows, keeping.Shelf)+10*mm, 10*mm), least), max(deepest, 10*mm))
+	deep := min(max(up(b.deepest(rows, keeping.Shelf)+10*mm, 10*mm), least), deepest)
 	z := foot
 	heaviest := rows[0]
 	for _, r := range rows {
