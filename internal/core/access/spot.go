@@ -24,6 +24,9 @@ type Use struct {
 	hand     int   // 1 when all of them are right-handed, -1 left-handed, 0 both
 }
 
+// Lifted tells whether the item is heavy enough for lifting it to be judged, which goes by the height it is at.
+func (u *Use) Lifted() bool { return u.lifted }
+
 // UseOf prepares an item. Without stations of its own it is used at the first one.
 func (m *Map) UseOf(it *shop.Item) Use {
 	u := Use{Item: it, Rate: it.UsesPerWeek, lifted: it.KG.KG() >= reach.LiftFrom}

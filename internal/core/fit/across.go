@@ -3,8 +3,6 @@ package fit
 import (
 	"cmp"
 	"slices"
-
-	"hobrak/internal/core/pack"
 )
 
 // Things leave a place in which series are apart for a place elsewhere where that is worth it: so many of them are tried in a place, each in so
@@ -125,16 +123,15 @@ func (t *tidying) let(from int, l *leave) (costs float64, better bool) {
 	for _, i := range l.group {
 		t.take(i)
 	}
-	var buf []pack.Spot
 	for _, i := range l.group {
 		q := &t.parcels[i]
 		o := t.optionOf(q.item, l.to)
-		spot, cost, b, ok := t.best(q.item, q.n, o, buf)
-		if buf = b; !ok {
+		at := t.best(q.item, q.n, o)
+		if !at.Found {
 			t.backTo(was)
 			return 0, false
 		}
-		t.put(i, l.to, spot, cost)
+		t.put(i, l.to, at.Spot, at.Cost)
 	}
 	now := t.byPlace()
 	for _, p := range []int{from, l.to} {

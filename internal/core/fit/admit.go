@@ -102,17 +102,14 @@ func (e *Arrangement) makeRoom(me, k int) (best exchange, ok bool) {
 	it := &e.shop.Items[p.item]
 	share := float64(p.n) / float64(it.Number())
 	least := math.Inf(1) // of after − before
-	var buf []pack.Spot
 	for i := range e.fits[p.item] {
 		o := &e.fits[p.item][i]
 		if i >= mostTargets && ok || o.least*share >= least {
 			break
 		}
-		s, c, b, free := e.best(p.item, p.n, o, buf)
-		buf = b
-		if free && c < least {
-			least, ok = c, true
-			best = exchange{moves: []saved{{me, o.place, s, c}}, after: c}
+		if at := e.best(p.item, p.n, o); at.Found && at.Cost < least {
+			least, ok = at.Cost, true
+			best = exchange{moves: []saved{{me, o.place, at.Spot, at.Cost}}, after: at.Cost}
 		}
 		space, crowded := e.spaces[o.place].(pack.Crowded)
 		if k < 1 || !crowded || i >= mostTargets {
@@ -216,8 +213,8 @@ func (e *Arrangement) push(me, place int, s pack.Spot, cost float64, space pack.
 			if i >= mostTargets || o.least*share >= c || x.after-x.before+o.least*share >= least {
 				break
 			}
-			if sp, cc, _, free := e.best(q.item, q.n, o, nil); free && cc < c {
-				spot, at, c = sp, o.place, cc
+			if to := e.best(q.item, q.n, o); to.Found && to.Cost < c {
+				spot, at, c = to.Spot, o.place, to.Cost
 			}
 		}
 		if at == none {

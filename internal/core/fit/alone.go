@@ -78,6 +78,9 @@ func (e *Problem) judge(i, p int, empty pack.Space, said map[string]string) {
 
 func (e *Problem) cheapestFirst(i int) {
 	slices.SortStableFunc(e.fits[i], byCost)
+	for k := remember; k < len(e.fits[i]); k++ {
+		e.fits[i][k].bands = nil // in a large shop there are hundreds
+	}
 }
 
 func byCost(a, b option) int {
@@ -91,15 +94,14 @@ func (e *Problem) least(item, place int) (option, bool) {
 	u := &e.uses[item]
 	p := &e.shop.Places[place]
 	o := option{place: place, least: math.Inf(1)}
-	type rated struct {
-		keeping.Grip
-		cost float64
-	}
-	var cheap []rated
+	var cheap []preference
 	cells, _ := e.kinds[place].Cells(p)
 	var last struct { // band in which all grips of a column come to the same
 		x, low, high, cost float64
 		ok                 bool
+	}
+	if cells == keeping.Bands {
+		o.bands = e.newBands(item, place)
 	}
 	for _, g := range e.kinds[place].Grips(p, u.Item, where{e.scenes, e.ways, place}) {
 		low, high := e.alike(item, place, g)
@@ -112,19 +114,18 @@ func (e *Problem) least(item, place int) (option, bool) {
 			continue
 		}
 		o.least = min(o.least, c)
+		o.bands.lower(low, high, c)
 		// Keep the few cheapest, the cheapest first.
 		k := len(cheap)
 		for k > 0 && cheap[k-1].cost > c {
 			k--
 		}
 		if k < preferences {
-			cheap = slices.Insert(cheap, k, rated{g, c})
+			cheap = slices.Insert(cheap, k, preference{g, c})
 			cheap = cheap[:min(len(cheap), preferences)]
 		}
 	}
-	for _, g := range cheap {
-		o.prefer = append(o.prefer, g.Grip)
-	}
+	o.prefer = slices.Clip(cheap)
 	return o, len(cheap) > 0
 }
 

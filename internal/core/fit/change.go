@@ -104,7 +104,7 @@ func (e *Arrangement) putOut(item, n int) string {
 			}
 			was := *q
 			e.take(i)
-			_, _, _, ok := e.best(item, n, o, nil)
+			ok := e.best(item, n, o).Found
 			e.put(i, was.place, was.spot, was.cost)
 			size := e.spaces[o.place].Takes(e.kinds[o.place].Thing(&e.shop.Items[q.item], q.n))
 			if ok && (best < 0 || size < best) {

@@ -127,7 +127,6 @@ type climb struct {
 	o     *Options
 	moved map[int]bool
 	order []int // parcels that moved, in the order they did
-	buf   []pack.Spot
 }
 
 // withHomeless counts the pieces that have no home as parcels, too.
@@ -387,8 +386,8 @@ func (c *climb) makeWay(x *chance, j int) (gain float64, moves []saved) {
 // bestAt is the best free spot of a parcel in a place.
 func (c *climb) bestAt(i int, to *option) (spot pack.Spot, cost float64, ok bool) {
 	q := &c.parcels[i]
-	spot, cost, c.buf, ok = c.best(q.item, q.n, to, c.buf)
-	return spot, cost, ok
+	at := c.best(q.item, q.n, to)
+	return at.Spot, at.Cost, at.Found
 }
 
 // step does the move or exchange that saves most for each thing more that it moves; false when none saves anything.

@@ -190,8 +190,8 @@ func (e *Arrangement) lostIfGrown(item int, k float64) float64 {
 		if keeping.Barred(&e.shop.Places[o.place], it, it.Number(), e.spaces[o.place]) != "" {
 			continue
 		}
-		if _, cost, _, ok := e.best(item, it.Number(), o, nil); ok {
-			least = min(least, cost)
+		if at := e.best(item, it.Number(), o); at.Found {
+			least = min(least, at.Cost)
 		}
 	}
 	return max(0, least-now)

@@ -11,7 +11,6 @@ package fit
 
 import (
 	"errors"
-	"math"
 	"slices"
 
 	"hobrak/internal/core/access"
@@ -70,6 +69,8 @@ type Arrangement struct {
 	rough   [][2]int      // pieces that are fragile and that are handled with force, by place
 	cases   []map[int]int // by family: parcels by the case they are in
 	asked   []string      // the items homes are looked for, by id; nil: all
+	prices  prices        // of what is looked for just now
+	spots   []pack.Spot   // room to work in
 }
 
 // option is a place that can take an item.
@@ -78,7 +79,16 @@ type option struct {
 	least float64 // seconds a week for all pieces at the best spot of the empty place; never too high
 	// prefer lists the cheapest grips in the empty place: where a field is still
 	// sparsely filled, they beat its corners.
-	prefer []keeping.Grip
+	prefer []preference
+	// bands is what it costs at each height; nil where the height does not matter, and in places
+	// that are hardly ever asked for.
+	bands *bands
+}
+
+// preference is a grip in an empty place and what all pieces cost there at least, seconds a week.
+type preference struct {
+	keeping.Grip
+	cost float64
 }
 
 // ErrStopped says that the preparation was given up.
@@ -310,56 +320,6 @@ func (e *Arrangement) overloaded(item, n, place int) (weight.Weight, string) {
 		}
 	}
 	return e.tooMuch(item, n, place)
-}
-
-// best free spot for n pieces in a place, where no rule bars them.
-func (e *Arrangement) best(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
-	if e.torn(item, o.place) {
-		return pack.Spot{}, 0, buf[:0], false
-	}
-	return e.free(item, n, o, buf)
-}
-
-// free is the best free spot for n pieces in a place, whatever lives elsewhere.
-func (e *Arrangement) free(item, n int, o *option, buf []pack.Spot) (pack.Spot, float64, []pack.Spot, bool) {
-	place := o.place
-	it := &e.shop.Items[item]
-	buf = buf[:0]
-	if over, _ := e.overloaded(item, n, place); over > 0 || e.harmful(item, place) != "" {
-		return pack.Spot{}, 0, buf, false
-	}
-	t := e.kinds[place].Thing(it, n)
-	buf = e.spaces[place].Spots(t, buf)
-	if len(buf) > 0 {
-		buf = e.preferred(item, n, o, t, buf) // a corner may be out of reach where the middle is not
-	}
-	least, found, spot := math.Inf(1), false, pack.Spot{}
-	for _, s := range buf {
-		c, why := e.spotCost(item, n, place, s, false)
-		if why != "" {
-			continue
-		}
-		if c < least-1e-9 {
-			least, found, spot = c, true, s
-		}
-	}
-	return spot, least, buf, found
-}
-
-// preferred appends the free spots at the cheapest grips of a place.
-func (e *Arrangement) preferred(item, n int, o *option, t pack.Thing, buf []pack.Spot) []pack.Spot {
-	p, it := &e.shop.Places[o.place], &e.shop.Items[item]
-	w, up := e.kinds[o.place].Block(it, n, pack.Spot{})
-	for _, g := range o.prefer {
-		s, ok := e.kinds[o.place].At(p, g, w, up)
-		if !ok {
-			return buf
-		}
-		if e.spaces[o.place].Allows(t, s) == nil {
-			buf = append(buf, s)
-		}
-	}
-	return buf
 }
 
 // railsOf a space are the heights at which things hang by their top edge.

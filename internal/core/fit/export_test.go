@@ -3,6 +3,7 @@ package fit
 import (
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"slices"
 
 	"hobrak/internal/core/keeping"
@@ -95,4 +96,53 @@ func (p *Problem) CheapestSpot(item, n, place int, spots []pack.Spot) (least flo
 		}
 	}
 	return least
+}
+
+// Overlooked finds homes, takes some of them away again, and says what a thing would have been offered that is not the cheapest of all
+// spots there, or not found though it costs less than was asked for; empty when there is nothing. It says how many offers it looked at.
+func (p *Problem) Overlooked(seed uint64) (wrong string, offers int) {
+	rng := rand.New(rand.NewPCG(seed, 7))
+	wishes := WishesOf(p.shop)
+	e := p.Empty()
+	e.single(Options{Seed: seed, Iterations: 40, Wishes: &wishes, Done: func() bool { return false }, Spent: func() float64 { return 0 }})
+	for i := range e.parcels {
+		if q := &e.parcels[i]; q.place != none && !e.bears(i) && rng.IntN(3) == 0 {
+			e.take(i)
+		}
+	}
+	for item := range p.fits {
+		for k := range p.fits[item] {
+			o := &p.fits[item][k]
+			n := 1 + rng.IntN(p.shop.Items[item].Number())
+			th := e.kinds[o.place].Thing(&p.shop.Items[item], n)
+			least := math.Inf(1)
+			over, _ := e.overloaded(item, n, o.place)
+			spots := e.spaces[o.place].Spots(th, nil)
+			if over == 0 && e.harmful(item, o.place) == "" && len(spots) > 0 {
+				for _, s := range e.preferred(item, n, o, th, math.Inf(1), spots) {
+					if c, why := e.spotCost(item, n, o.place, s, false); why == "" {
+						least = min(least, c)
+					}
+				}
+			}
+			below := [...]float64{math.Inf(1), least * (.9 + .2*rng.Float64())}[rng.IntN(2)]
+			if math.IsNaN(below) {
+				below = math.Inf(1)
+			}
+			offers++
+			at := e.free(item, n, o, below)
+			what := fmt.Sprintf("%d of %s in %s below %g: %+v, at least %g of %d spots, floor %g, %s %T", n, p.shop.Items[item].ID, p.shop.Places[o.place].ID, below, at, least, len(spots), o.least*float64(n)/float64(p.shop.Items[item].Number()), p.shop.Places[o.place].Kind, e.spaces[o.place])
+			switch real, why := e.spotCost(item, n, o.place, at.Spot, false); {
+			case at.Found != (least < below-tie):
+				return "found or not: " + what, offers
+			case at.None && len(spots) > 0:
+				return "there is room: " + what, offers
+			case at.Found && (math.Abs(at.Cost-least) > 1e-6 || why != "" || math.Abs(real-at.Cost) > 1e-6):
+				return fmt.Sprintf("%s; that spot costs %g %s", what, real, why), offers
+			case at.Found && e.spaces[o.place].Allows(th, at.Spot) != nil:
+				return "not free: " + what, offers
+			}
+		}
+	}
+	return "", offers
 }

@@ -255,7 +255,7 @@ func (t *tidying) next(i, place, last int, along float64, buf []pack.Spot) (spot
 	}
 	buf = append(buf[:0], t.spots(i, place)...)
 	if len(buf) > 0 {
-		buf = t.preferred(q.item, q.n, o, t.kinds[place].Thing(t.itemOf(i), q.n), buf)
+		buf = t.preferred(q.item, q.n, o, t.kinds[place].Thing(t.itemOf(i), q.n), math.Inf(1), buf)
 	}
 	least := math.Inf(1)
 	for _, s := range buf {

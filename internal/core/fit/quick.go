@@ -2,6 +2,7 @@ package fit
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"hobrak/internal/core/keeping"
@@ -40,9 +41,8 @@ func (r *search) quick(todo []int) {
 			if r.torn(p.item, o.place) {
 				continue
 			}
-			if spot, cost, buf, ok := r.free(p.item, p.n, o, r.buf); ok {
-				r.buf = buf
-				r.put(i, o.place, spot, cost)
+			if at := r.free(p.item, p.n, o, math.Inf(1)); at.Found {
+				r.put(i, o.place, at.Spot, at.Cost)
 			}
 		}
 	}

@@ -42,7 +42,7 @@ func (e *Arrangement) roomFor(item, n int) string {
 	}
 	for k := range e.fits[item] {
 		o := &e.fits[item][k]
-		if _, _, _, ok := e.best(item, n, o, nil); ok {
+		if e.best(item, n, o).Found {
 			return e.shop.Places[o.place].ID
 		}
 	}
@@ -226,18 +226,18 @@ func (e *Arrangement) Settle(item int, place string) Answer {
 			out.Why = fmt.Sprintf("%s would carry %s too much", what, over)
 			return out
 		}
-		s, cost, _, ok := e.best(item, n, o, nil)
+		at := e.best(item, n, o)
 		if why := e.tornApart(item, k); why != "" {
 			out.Why = why
 			return out
 		}
-		if !ok {
+		if !at.Found {
 			out.Why = "no spot is free there"
 			return out
 		}
 		e.parcels = append(e.parcels, parcel{item: item, n: n, place: none})
-		e.put(len(e.parcels)-1, k, s, cost)
-		out.Allowed, out.Here, out.Home = true, cost, keeping.Home(&e.shop.Items[item], &e.shop.Places[k], n, s)
+		e.put(len(e.parcels)-1, k, at.Spot, at.Cost)
+		out.Allowed, out.Here, out.Home = true, at.Cost, keeping.Home(&e.shop.Items[item], &e.shop.Places[k], n, at.Spot)
 		return out
 	}
 	if out.Why = keeping.Barred(&e.shop.Places[k], &e.shop.Items[item], n, e.spaces[k]); out.Why == "" {
@@ -345,9 +345,8 @@ func (e *Arrangement) Find(item int) (Answer, bool) {
 		if place != none && o.least >= least {
 			break
 		}
-		s, c, _, ok := e.best(item, n, o, nil)
-		if ok && (place == none || c < least) {
-			least, place, spot = c, o.place, s
+		if at := e.best(item, n, o); at.Found && (place == none || at.Cost < least) {
+			least, place, spot = at.Cost, o.place, at.Spot
 		}
 	}
 	back()
@@ -413,11 +412,11 @@ func (e *Arrangement) Explain(item int, h *shop.Home) Reasons {
 			continue
 		}
 		b := Better{Place: e.shop.Places[o.place].ID, Seconds: o.least}
-		if _, c, _, ok := e.best(item, n, o, nil); ok {
-			if c >= out.Seconds-.05 {
+		if at := e.best(item, n, o); at.Found {
+			if at.Cost >= out.Seconds-.05 {
 				b.Barred = "the good spots in it are taken"
 			} else {
-				b.Seconds = c
+				b.Seconds = at.Cost
 			}
 		} else {
 			b.Barred = e.inTheWay(item, n, o.place)

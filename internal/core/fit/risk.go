@@ -2,6 +2,7 @@ package fit
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"hobrak/internal/core/keeping"
@@ -54,8 +55,8 @@ func (e *Arrangement) another(item int) float64 {
 		if o.least/float64(e.shop.Items[item].Number()) >= least {
 			break
 		}
-		if _, cost, _, ok := e.best(item, 1, o, nil); ok {
-			least = min(least, cost)
+		if at := e.best(item, 1, o); at.Found {
+			least = min(least, at.Cost)
 		}
 	}
 	return least
@@ -149,7 +150,7 @@ func (t *tidying) surer() (before, after int) {
 				continue
 			}
 			th := t.kinds[o.place].Thing(t.itemOf(i), q.n)
-			buf = t.preferred(q.item, q.n, o, th, t.spaces[o.place].Spots(th, buf[:0]))
+			buf = t.preferred(q.item, q.n, o, th, math.Inf(1), t.spaces[o.place].Spots(th, buf[:0]))
 			spot, least := pack.Spot{}, best
 			for _, s := range buf {
 				if c, why := t.spotCost(q.item, q.n, o.place, s, false); why == "" && c <= least {

@@ -274,7 +274,6 @@ type search struct {
 	rng     *rand.Rand
 	bound   float64
 	old     map[int]shop.Home // the home an item had, by item
-	buf     []pack.Spot
 	relaxed *relaxation
 	guides  []guide
 	// memo remembers the best spot of a parcel in a place, as long as what is there
@@ -306,6 +305,7 @@ type remembered struct {
 	spot   pack.Spot
 	cost   float64
 	toll   float64 // at the multipliers of the bound
+	beyond float64 // where none is known, all cost at least so much
 	ok     bool
 	tolled bool
 }
@@ -459,10 +459,11 @@ type manner struct {
 	paying bool    // what a spot takes from others counts, at the multipliers of the bound
 	first  int     // this one before all others, when it is one of them
 	force  bool
+	quick  bool // the best spot is all that is asked for
 }
 
 // choices looks the cheapest places through until the best and the second best
-// are known for certain, and says what losing the best would cost.
+// are known for certain, and says what losing the best would cost; only the best where that is enough.
 func (r *search) choices(i int, m manner) (best choice, regret float64) {
 	p := &r.parcels[i]
 	share := float64(p.n) / float64(r.shop.Items[p.item].Number())
@@ -471,13 +472,18 @@ func (r *search) choices(i int, m manner) (best choice, regret float64) {
 	old, had := r.old[p.item]
 	for k := range r.fits[p.item] {
 		o := &r.fits[p.item][k]
-		if o.least*share >= second {
+		most := second
+		if m.quick {
+			most = best.value
+		}
+		if o.least*share >= most {
 			break
 		}
 		if !r.minds(o.place) || r.torn(p.item, o.place) || r.only != none && r.only != r.kin.host[o.place] {
 			continue
 		}
-		known := r.recall(i, k)
+		extra := r.liked(p.item, o.place) + r.company(p.item, o.place) + r.use(p.item, p.n, o.place)
+		known := r.recall(i, k, most-extra)
 		spot, cost, ok := known.spot, known.cost, known.ok
 		// The home it has is a spot worth trying even where no corner is.
 		if had && old.Place == r.shop.Places[o.place].ID {
@@ -488,7 +494,7 @@ func (r *search) choices(i int, m manner) (best choice, regret float64) {
 		if !ok {
 			continue
 		}
-		v := cost + r.moved(p.item, o.place, spot) + r.liked(p.item, o.place) + r.company(p.item, o.place) + r.use(p.item, p.n, o.place)
+		v := cost + r.moved(p.item, o.place, spot) + extra
 		if m.paying && r.relaxed != nil {
 			if !known.tolled && ok {
 				known.toll, known.tolled = r.relaxed.toll(p.item, p.n, o.place, known.spot), true
@@ -518,9 +524,9 @@ func (r *search) choices(i int, m manner) (best choice, regret float64) {
 	return best, regret
 }
 
-// recall gives the best spot of a parcel in its k-th place, worked out anew when
+// recall gives the best spot of a parcel in its k-th place, if it costs less than something, worked out anew when
 // what is there has changed.
-func (r *search) recall(i, k int) *remembered {
+func (r *search) recall(i, k int, below float64) *remembered {
 	p := &r.parcels[i]
 	o := &r.fits[p.item][k]
 	for len(r.memo) <= i {
@@ -534,22 +540,20 @@ func (r *search) recall(i, k int) *remembered {
 		m = &r.memo[i][k]
 	}
 	stamp := r.hash[o.place] ^ uint64(p.n)<<56 ^ 1 // never 0, which is an empty memory
-	if k < remember && r.plain[o.place] && !hazard.Shuns(&r.shop.Items[p.item]) && (m.hash == stamp || r.holds(m, p, o.place)) {
+	if k < remember && r.plain[o.place] && !hazard.Shuns(&r.shop.Items[p.item]) && (m.ok || m.beyond >= below) && (m.hash == stamp || r.holds(m, p, o.place)) {
 		m.hash = stamp
 		return m
 	}
 	t := r.kinds[o.place].Thing(&r.shop.Items[p.item], p.n)
 	if r.refuses(o.place, t) {
-		*m = remembered{hash: stamp}
+		*m = remembered{hash: stamp, beyond: math.Inf(1)}
 		return m
 	}
-	spot, cost, buf, ok := r.free(p.item, p.n, o, r.buf)
-	r.buf = buf
-	*m = remembered{hash: stamp, spot: spot, cost: cost, ok: ok}
-	if !ok && len(buf) == 0 && t.N <= 1 {
-		if over, _ := r.overloaded(p.item, p.n, o.place); over == 0 && r.harmful(p.item, o.place) == "" {
-			r.refuse(o.place, t)
-		}
+	at := r.free(p.item, p.n, o, below)
+	*m = remembered{hash: stamp, spot: at.Spot, cost: at.Cost, beyond: below, ok: at.Found}
+	if at.None {
+		m.beyond = math.Inf(1)
+		r.refuse(o.place, t)
 	}
 	return m
 }
@@ -654,12 +658,23 @@ func (r *search) recreate(todo []int, m manner) {
 	}
 }
 
+// At first a plan is gone on from that is worse by so much of what a parcel costs on average, as likely as not, in the end by so much.
+// Between them it falls by equal shares, as usual in simulated annealing; ruining and recreating with it is that of Christiaens and Vanden
+// Berghe (2020).
+const (
+	hottest = .2
+	coldest = .002
+)
+
+// oneByOne is how often what was taken out is put back one after the other, which is some three times as fast.
+const oneByOne = .7
+
 // improve takes a few parcels out and puts them back, keeping what is better,
 // or now and then (as in simulated annealing) what is slightly worse. It runs from
 // one iteration to another of a total, or until so much of the time is gone, and says
 // how far it came.
 func (r *search) improve(open []int, from, to, total int, until float64) int {
-	temperature := .00003 * max(1, r.seconds(open)) / math.Sqrt(float64(len(open)))
+	each := max(1, r.seconds(open)) / float64(len(open))
 	it, gone := from, r.o.Spent()
 	for ; it < to && gone < r.o.searching() && !(gone >= until && behind(gone, it, total)) && !r.o.Done(); it++ {
 		if it%16 == 15 {
@@ -682,7 +697,11 @@ func (r *search) improve(open []int, from, to, total int, until float64) int {
 		if host != none {
 			r.assemble(out, host)
 		}
-		r.recreate(r.without(out), m)
+		if r.rng.Float64() < oneByOne {
+			r.insert(was, m)
+		} else {
+			r.recreate(r.without(out), m)
+		}
 		after := 0.0
 		for _, i := range out {
 			after += r.value(i)
@@ -695,7 +714,7 @@ func (r *search) improve(open []int, from, to, total int, until float64) int {
 		if behind(gone, it, total) {
 			cooled = gone
 		}
-		t := temperature * (1 - cooled)
+		t := each * hottest * math.Pow(coldest/hottest, cooled)
 		if after < before-1e-9 || after < before+t*-math.Log(1-r.rng.Float64()) {
 			r.now += after - before
 			if r.now < r.best-1e-6 {

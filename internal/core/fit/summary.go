@@ -93,8 +93,8 @@ func (e *Arrangement) WorthOf(id string) Worth {
 			if o.least >= least {
 				break
 			}
-			if _, c, _, ok := e.best(item, n, o, nil); ok && o.place != place && c < least {
-				least, g.Next, g.Seconds = c, e.shop.Places[o.place].ID, c-now
+			if at := e.best(item, n, o); at.Found && o.place != place && at.Cost < least {
+				least, g.Next, g.Seconds = at.Cost, e.shop.Places[o.place].ID, at.Cost-now
 			}
 		}
 		back()

@@ -122,16 +122,16 @@ func (e *Arrangement) trySwap(p *promise) (Swap, bool) {
 	wishes := WishesOf(e.shop)
 	for k, s := range moved {
 		q := &e.parcels[s.i]
-		spot, c, _, free := e.best(q.item, q.n, to[k], nil)
-		if ok = free && e.againstAll(q.item, to[k].place, &wishes) <= e.againstAll(q.item, s.place, &wishes); !ok {
+		at := e.best(q.item, q.n, to[k])
+		if ok = at.Found && e.againstAll(q.item, to[k].place, &wishes) <= e.againstAll(q.item, s.place, &wishes); !ok {
 			break
 		}
-		e.put(s.i, to[k].place, spot, c)
+		e.put(s.i, to[k].place, at.Spot, at.Cost)
 		put++
 		out.Items = append(out.Items, e.shop.Items[q.item].ID)
-		out.Homes = append(out.Homes, keeping.Home(&e.shop.Items[q.item], &e.shop.Places[to[k].place], q.n, spot))
+		out.Homes = append(out.Homes, keeping.Home(&e.shop.Items[q.item], &e.shop.Places[to[k].place], q.n, at.Spot))
 		out.Before += s.cost
-		out.After += c
+		out.After += at.Cost
 	}
 	for _, s := range moved[:put] {
 		e.take(s.i)

@@ -95,6 +95,9 @@ type Plane struct {
 
 	placed []rect
 	ys     []length.Length // room to work in
+	lanes  []lane
+	forms  []formed
+	spots  []Spot
 	bans   []ban
 	level  []int32 // the bans at one height
 }
@@ -138,41 +141,123 @@ func (p *Plane) shapes(t Thing, yield func(turned bool, cols int, w, h length.Le
 	}
 }
 
-// Spots are the corners left and below which nothing more can be pushed: any
-// free spot can be slid to one of them without touching anything.
+// Spots are the free spots worth trying: at every height at which a thing can rest on another one or on the
+// edge, the leftmost and the rightmost of each gap. Any free spot can be slid to one of them without touching anything.
 func (p *Plane) Spots(t Thing, dst []Spot) []Spot {
 	if p.Single && (len(p.placed) > 0 || t.N > 1) {
 		return dst
 	}
 	p.shapes(t, func(turned bool, cols int, w, h length.Length) {
-		ys := p.ys[:0]
-		if len(p.Rails) > 0 {
-			for _, z := range p.Rails {
-				if z >= h && z <= p.H {
-					ys = append(ys, z-h)
-				}
-			}
-		} else {
-			ys = append(ys, 0)
-			if top := p.H - h; top > 0 {
-				ys = append(ys, top)
-			}
-			for i := range p.placed {
-				r := &p.placed[i]
-				if y := r.y + r.h + max(r.gap, t.Clearance); y+h <= p.H {
-					ys = append(ys, y)
-				}
-			}
-		}
-		slices.Sort(ys)
-		p.ys = ys
+		p.ys = p.heights(t, h, p.ys[:0])
 		p.forbid(t.Clearance, w, h)
-		for _, y := range slices.Compact(ys) {
+		for _, y := range p.ys {
 			dst = p.along(turned, cols, p.W-w, y, dst)
 		}
 	})
 	return dst
 }
+
+// heights of the lower edge of a block h high, rising and each once.
+func (p *Plane) heights(t Thing, h length.Length, ys []length.Length) []length.Length {
+	if len(p.Rails) > 0 {
+		for _, z := range p.Rails {
+			if z >= h && z <= p.H {
+				ys = append(ys, z-h)
+			}
+		}
+	} else {
+		ys = append(ys, 0)
+		if top := p.H - h; top > 0 {
+			ys = append(ys, top)
+		}
+		for i := range p.placed {
+			r := &p.placed[i]
+			if y := r.y + r.h + max(r.gap, t.Clearance); y+h <= p.H {
+				ys = append(ys, y)
+			}
+		}
+	}
+	slices.Sort(ys)
+	return slices.Compact(ys)
+}
+
+// Prices of a thing in a plane. A level stands for what the heights at which it costs the same have in common; it is handed back as it was
+// given. Both are infinite where the thing may not be.
+type Prices interface {
+	// Floor is what any spot costs at least at which the lower edge of the block is at y.
+	Floor(turned bool, cols int, y length.Length) (least float64, level int)
+	Cost(s *Spot, level int) float64
+}
+
+// lane is a height of a block, and what a spot there costs at least.
+type lane struct {
+	least float64
+	level int
+	form  int // the shape of the block, in the order of shapes
+	y     length.Length
+}
+
+// formed is one shape of a block.
+type formed struct {
+	turned bool
+	cols   int
+	w, h   length.Length
+}
+
+// Offer is the cheapest spot of a thing, where one was found.
+type Offer struct {
+	Spot
+	Cost  float64
+	Found bool
+	None  bool // there is no room at all, whatever it costs
+}
+
+// Cheapest finds the spot of a thing that costs least, when that is below something. Only heights are looked at that may be cheaper than what
+// was found. Of several that cost the same it is the first one, by the floor of its height, the shape of the block, from below and from the left.
+func (p *Plane) Cheapest(t Thing, prices Prices, below float64) Offer {
+	out := Offer{Cost: below}
+	if p.Single && (len(p.placed) > 0 || t.N > 1) {
+		out.None = true
+		return out
+	}
+	p.lanes, p.forms = p.lanes[:0], p.forms[:0]
+	p.shapes(t, func(turned bool, cols int, w, h length.Length) {
+		p.ys = p.heights(t, h, p.ys[:0])
+		for _, y := range p.ys {
+			floor, level := prices.Floor(turned, cols, y)
+			p.lanes = append(p.lanes, lane{floor, level, len(p.forms), y})
+		}
+		p.forms = append(p.forms, formed{turned, cols, w, h})
+	})
+	slices.SortFunc(p.lanes, func(a, b lane) int {
+		return cmp.Or(cmp.Compare(a.least, b.least), a.form-b.form, cmp.Compare(a.y, b.y))
+	})
+	last := -1
+	out.None = true
+	for k := range p.lanes {
+		l := &p.lanes[k]
+		if l.least >= out.Cost-tie && (!out.None || !math.IsInf(out.Cost, 1)) {
+			out.None = false // or not known
+			break
+		}
+		f := &p.forms[l.form]
+		if l.form != last {
+			p.forbid(t.Clearance, f.w, f.h)
+			last = l.form
+		}
+		p.spots = p.along(f.turned, f.cols, p.W-f.w, l.y, p.spots[:0])
+		for i := range p.spots {
+			out.None = false
+			if c := prices.Cost(&p.spots[i], l.level); c < out.Cost-tie {
+				out.Spot, out.Cost, out.Found = p.spots[i], c, true
+			}
+		}
+	}
+	return out
+}
+
+// tie is by how much costs must differ to matter.
+const tie = 1e-9
 
 // Sides of a thing in the plane.
 func (p *Plane) Sides(t Thing) (w, h length.Length, turns, ok bool) {
@@ -203,8 +288,8 @@ func (p *Plane) forbid(gap, w, h length.Length) {
 	}
 }
 
-// along finds the leftmost free spots at height y: from the left edge and to
-// the right of each block that is level with it, and at the right edge, which is last.
+// along finds the ends of the gaps at height y: free spots beside a block that is level with it or at an edge of the
+// plane; last is the one at the right edge.
 func (p *Plane) along(turned bool, cols int, last, y length.Length, dst []Spot) []Spot {
 	if last < 0 {
 		return dst
@@ -222,6 +307,9 @@ func (p *Plane) along(turned bool, cols int, last, y length.Length, dst []Spot) 
 		b := &p.bans[i]
 		if b.left >= x && x <= last {
 			dst = append(dst, Spot{X: x, Y: y, Turned: turned, Cols: cols})
+			if b.left > x && b.left < last {
+				dst = append(dst, Spot{X: b.left, Y: y, Turned: turned, Cols: cols})
+			}
 			x = -1 // told; the next one is right of what comes now
 		}
 		if x < 0 {
