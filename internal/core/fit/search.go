@@ -666,8 +666,8 @@ const (
 	coldest = .002
 )
 
-// oneByOne is how often what was taken out is put back one after the other, which is some three times as fast.
-const oneByOne = .7
+// oneByOne is how often what was taken out is put back one after the other, which is some times as fast.
+const oneByOne = .9
 
 // improve takes a few parcels out and puts them back, keeping what is better,
 // or now and then (as in simulated annealing) what is slightly worse. It runs from
