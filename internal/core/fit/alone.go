@@ -78,8 +78,13 @@ func (e *Problem) judge(i, p int, empty pack.Space, said map[string]string) {
 
 func (e *Problem) cheapestFirst(i int) {
 	slices.SortStableFunc(e.fits[i], byCost)
-	for k := remember; k < len(e.fits[i]); k++ {
-		e.fits[i][k].bands = nil // in a large shop there are hundreds
+	for k := range e.fits[i] {
+		o := &e.fits[i][k]
+		if cells, _ := e.kinds[o.place].Cells(&e.shop.Places[o.place]); cells != keeping.Bands || k >= remember {
+			o.bands = nil // in a large shop there are hundreds
+		} else if o.bands == nil {
+			o.bands = &bands{}
+		}
 	}
 }
 
@@ -91,17 +96,33 @@ func byCost(a, b option) int {
 // only from column to column and where the band changes, so looking there is enough for it
 // never to be too high.
 func (e *Problem) least(item, place int) (option, bool) {
+	o := option{place: place, least: math.Inf(1)}
+	// The few cheapest, the cheapest first.
+	var cheap [preferences + 1]keeping.Grip
+	var costs [preferences + 1]float64
+	n := 0
+	e.grips(item, place, func(g keeping.Grip, _, _, c float64) {
+		o.least = min(o.least, c)
+		k := n
+		for k > 0 && costs[k-1] > c {
+			cheap[k], costs[k] = cheap[k-1], costs[k-1]
+			k--
+		}
+		cheap[k], costs[k] = g, c
+		n = min(n+1, preferences)
+	})
+	o.prefer = slices.Clone(cheap[:n])
+	return o, n > 0
+}
+
+// grips in an empty place at which what an item costs can differ, the heights for which each stands, and what it costs there at least.
+func (e *Problem) grips(item, place int, yield func(g keeping.Grip, low, high, cost float64)) {
 	u := &e.uses[item]
 	p := &e.shop.Places[place]
-	o := option{place: place, least: math.Inf(1)}
-	var cheap []preference
 	cells, _ := e.kinds[place].Cells(p)
 	var last struct { // band in which all grips of a column come to the same
 		x, low, high, cost float64
 		ok                 bool
-	}
-	if cells == keeping.Bands {
-		o.bands = e.newBands(item, place)
 	}
 	for _, g := range e.kinds[place].Grips(p, u.Item, where{e.scenes, e.ways, place}) {
 		low, high := e.alike(item, place, g)
@@ -110,23 +131,10 @@ func (e *Problem) least(item, place int) (option, bool) {
 			c, ok = e.leastAt(item, place, g, low, high, 0)
 			last.x, last.low, last.high, last.cost, last.ok = g.X, low, high, c, ok
 		}
-		if !ok {
-			continue
-		}
-		o.least = min(o.least, c)
-		o.bands.lower(low, high, c)
-		// Keep the few cheapest, the cheapest first.
-		k := len(cheap)
-		for k > 0 && cheap[k-1].cost > c {
-			k--
-		}
-		if k < preferences {
-			cheap = slices.Insert(cheap, k, preference{g, c})
-			cheap = cheap[:min(len(cheap), preferences)]
+		if ok {
+			yield(g, low, high, c)
 		}
 	}
-	o.prefer = slices.Clip(cheap)
-	return o, len(cheap) > 0
 }
 
 // alike are the heights for which one of the grips of an item in an empty place stands: where it hangs anywhere, those of its band.

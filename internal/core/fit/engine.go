@@ -79,16 +79,10 @@ type option struct {
 	least float64 // seconds a week for all pieces at the best spot of the empty place; never too high
 	// prefer lists the cheapest grips in the empty place: where a field is still
 	// sparsely filled, they beat its corners.
-	prefer []preference
+	prefer []keeping.Grip
 	// bands is what it costs at each height; nil where the height does not matter, and in places
 	// that are hardly ever asked for.
 	bands *bands
-}
-
-// preference is a grip in an empty place and what all pieces cost there at least, seconds a week.
-type preference struct {
-	keeping.Grip
-	cost float64
 }
 
 // ErrStopped says that the preparation was given up.

@@ -7,42 +7,54 @@ import (
 	"sync/atomic"
 
 	"hobrak/internal/core/access"
+	"hobrak/internal/core/keeping"
 	"hobrak/internal/core/length"
 	"hobrak/internal/core/pack"
 )
 
-// bands are what an item costs in a place by height: between two breaks of any column it is the same in each column.
+// bands are what an item costs in a place by height: between two breaks of any column it is the same in each column. They are worked out
+// when they are asked for, which several do at once.
 type bands struct {
+	once   sync.Once
 	breaks []float64 // mm above the lower edge of the place
-	least  []float64 // of all pieces in any column, seconds a week: below the first break, to the second, and so on
-	// costs remembers what all pieces cost: by column, and there below the first break, at it, up to the second, and so on.
-	// Zero is not known yet. Several ask at once.
-	costs   []atomic.Uint64
-	once    sync.Once
+	least  []float64 // of all pieces in any column, seconds a week: below the first break, to the second, and so on; none: not the same everywhere
+	// costs remembers what all pieces cost: below the first break, at it, up to the second, and so on, and there by column. Zero is
+	// not known yet.
+	costs   []atomic.Pointer[[]atomic.Uint64]
 	columns int     // none: what it costs depends on the height itself, as lifting does
 	first   int     // number of the first
 	left    float64 // of the place along what it is on, mm
 }
 
-// newBands are those of an item in a place that is cut into them; nil where they are not the same everywhere.
-func (e *Problem) newBands(item, place int) *bands {
-	breaks, columns, first := e.scenes.Columns(place)
-	if columns == 0 {
+// bandsOf an item in a place; nil where what it costs is not looked at by height.
+func (e *Problem) bandsOf(item int, o *option) *bands {
+	b := o.bands
+	if b == nil {
 		return nil
 	}
-	b := &bands{breaks: breaks, least: slices.Repeat([]float64{math.Inf(1)}, len(breaks)+1)}
-	u := &e.uses[item]
-	if !u.Lifted() && len(e.rules.Edges(u.Item, place)) == 0 {
-		b.columns, b.first, b.left = columns, first, e.ways.Front(place).X
+	b.once.Do(func() { b.fill(e, item, o.place) })
+	if len(b.least) == 0 {
+		return nil
 	}
 	return b
 }
 
-// lower the least costs of the bands that heights from low to high are in to a cost.
-func (b *bands) lower(low, high, cost float64) {
-	if b == nil {
+func (b *bands) fill(e *Problem, item, place int) {
+	breaks, columns, first := e.scenes.Columns(place)
+	if columns == 0 {
 		return
 	}
+	b.breaks, b.least = breaks, slices.Repeat([]float64{math.Inf(1)}, len(breaks)+1)
+	e.grips(item, place, func(_ keeping.Grip, low, high, cost float64) { b.lower(low, high, cost) })
+	u := &e.uses[item]
+	if !u.Lifted() && len(e.rules.Edges(u.Item, place)) == 0 {
+		b.columns, b.first, b.left = columns, first, e.ways.Front(place).X
+		b.costs = make([]atomic.Pointer[[]atomic.Uint64], 2*len(breaks)+1)
+	}
+}
+
+// lower the least costs of the bands that heights from low to high are in to a cost.
+func (b *bands) lower(low, high, cost float64) {
 	k, at := slices.BinarySearch(b.breaks, low)
 	if at && low < high {
 		k++ // they begin where a band does
@@ -69,6 +81,7 @@ type prices struct {
 	e           *Arrangement
 	item, n     int
 	o           *option
+	bands       *bands
 	share       float64
 	turned      bool // of the block that was asked for last
 	cols        int
@@ -84,17 +97,17 @@ func (p *prices) block(turned bool, cols int) {
 
 // Floor implements pack.Prices.
 func (p *prices) Floor(turned bool, cols int, y length.Length) (float64, int) {
-	if p.o.bands == nil {
+	if p.bands == nil {
 		return p.share * p.o.least, 0
 	}
 	p.block(turned, cols)
-	least, level := p.o.bands.at(y.MM() + p.half)
+	least, level := p.bands.at(y.MM() + p.half)
 	return p.share * least, level
 }
 
 // Cost implements pack.Prices.
 func (p *prices) Cost(s *pack.Spot, level int) float64 {
-	b := p.o.bands
+	b := p.bands
 	if b == nil || b.columns == 0 {
 		return p.anew(s)
 	}
@@ -103,9 +116,13 @@ func (p *prices) Cost(s *pack.Spot, level int) float64 {
 	if column < 0 || column >= b.columns {
 		return p.anew(s)
 	}
-	levels := 2*len(b.breaks) + 1
-	b.once.Do(func() { b.costs = make([]atomic.Uint64, levels*b.columns) })
-	known := &b.costs[column*levels+level]
+	at := b.costs[level].Load()
+	if at == nil {
+		anew := make([]atomic.Uint64, b.columns)
+		b.costs[level].CompareAndSwap(nil, &anew)
+		at = b.costs[level].Load()
+	}
+	known := &(*at)[column]
 	bits := known.Load()
 	if bits == 0 {
 		bits = math.Float64bits(p.anew(s) / p.share)
@@ -139,7 +156,7 @@ func (e *Arrangement) free(item, n int, o *option, below float64) pack.Offer {
 	it := &e.shop.Items[item]
 	t := e.kinds[o.place].Thing(it, n)
 	p := &e.prices
-	*p = prices{e: e, item: item, n: n, o: o, share: float64(n) / float64(it.Number()), cols: -1}
+	*p = prices{e: e, item: item, n: n, o: o, bands: e.bandsOf(item, o), share: float64(n) / float64(it.Number()), cols: -1}
 	out := pack.Offer{Cost: below}
 	look := func(spots []pack.Spot) {
 		for i := range spots {
@@ -171,12 +188,14 @@ func (e *Arrangement) preferred(item, n int, o *option, t pack.Thing, below floa
 	p, it := &e.shop.Places[o.place], &e.shop.Items[item]
 	w, up := e.kinds[o.place].Block(it, n, pack.Spot{})
 	share := float64(n) / float64(it.Number())
-	for k := range o.prefer {
-		g := &o.prefer[k]
-		if o.bands != nil && share*g.cost >= below-tie { // elsewhere it goes to the nearest spot there is, which may be cheaper
-			break
+	bands := e.bandsOf(item, o)
+	for _, g := range o.prefer {
+		if bands != nil {
+			if least, _ := bands.at(g.Z); share*least >= below-tie {
+				continue
+			}
 		}
-		s, ok := e.kinds[o.place].At(p, g.Grip, w, up)
+		s, ok := e.kinds[o.place].At(p, g, w, up)
 		if !ok {
 			return buf
 		}
