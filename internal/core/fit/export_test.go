@@ -133,7 +133,7 @@ func (p *Problem) Overlooked(seed uint64) (wrong string, offers int) {
 			at := e.free(item, n, o, below)
 			what := fmt.Sprintf("%d of %s in %s below %g: %+v, at least %g of %d spots, floor %g, %s %T", n, p.shop.Items[item].ID, p.shop.Places[o.place].ID, below, at, least, len(spots), o.least*float64(n)/float64(p.shop.Items[item].Number()), p.shop.Places[o.place].Kind, e.spaces[o.place])
 			switch real, why := e.spotCost(item, n, o.place, at.Spot, false); {
-			case at.Found != (least < below-tie):
+			case at.Found != (least < below-pack.Tie):
 				return "found or not: " + what, offers
 			case at.None && len(spots) > 0:
 				return "there is room: " + what, offers

@@ -160,7 +160,7 @@ func (e *Arrangement) free(item, n int, o *option, below float64) pack.Offer {
 	out := pack.Offer{Cost: below}
 	look := func(spots []pack.Spot) {
 		for i := range spots {
-			if c := p.anew(&spots[i]); c < out.Cost-tie {
+			if c := p.anew(&spots[i]); c < out.Cost-pack.Tie {
 				out.Spot, out.Cost, out.Found = spots[i], c, true
 			}
 		}
@@ -172,16 +172,13 @@ func (e *Arrangement) free(item, n int, o *option, below float64) pack.Offer {
 		out.None = len(e.spots) == 0
 		look(e.spots)
 	}
-	if !out.None && p.share*o.least < out.Cost-tie {
+	if !out.None && p.share*o.least < out.Cost-pack.Tie {
 		// A corner may be out of reach where the middle is not.
 		e.spots = e.preferred(item, n, o, t, out.Cost, e.spots[:0])
 		look(e.spots)
 	}
 	return out
 }
-
-// tie is by how much costs, seconds a week, must differ to matter.
-const tie = 1e-9
 
 // preferred appends the free spots at the cheapest grips of a place that may cost less than something.
 func (e *Arrangement) preferred(item, n int, o *option, t pack.Thing, below float64, buf []pack.Spot) []pack.Spot {
@@ -191,7 +188,7 @@ func (e *Arrangement) preferred(item, n int, o *option, t pack.Thing, below floa
 	bands := e.bandsOf(item, o)
 	for _, g := range o.prefer {
 		if bands != nil {
-			if least, _ := bands.at(g.Z); share*least >= below-tie {
+			if least, _ := bands.at(g.Z); share*least >= below-pack.Tie {
 				continue
 			}
 		}

@@ -236,7 +236,7 @@ func (p *Plane) Cheapest(t Thing, prices Prices, below float64) Offer {
 	out.None = true
 	for k := range p.lanes {
 		l := &p.lanes[k]
-		if l.least >= out.Cost-tie && (!out.None || !math.IsInf(out.Cost, 1)) {
+		if l.least >= out.Cost-Tie && (!out.None || !math.IsInf(out.Cost, 1)) {
 			out.None = false // or not known
 			break
 		}
@@ -248,7 +248,7 @@ func (p *Plane) Cheapest(t Thing, prices Prices, below float64) Offer {
 		p.spots = p.along(f.turned, f.cols, p.W-f.w, l.y, p.spots[:0])
 		for i := range p.spots {
 			out.None = false
-			if c := prices.Cost(&p.spots[i], l.level); c < out.Cost-tie {
+			if c := prices.Cost(&p.spots[i], l.level); c < out.Cost-Tie {
 				out.Spot, out.Cost, out.Found = p.spots[i], c, true
 			}
 		}
@@ -256,8 +256,8 @@ func (p *Plane) Cheapest(t Thing, prices Prices, below float64) Offer {
 	return out
 }
 
-// tie is by how much costs must differ to matter.
-const tie = 1e-9
+// Tie is by how much costs must differ to matter, in what they are told in.
+const Tie = 1e-9
 
 // Sides of a thing in the plane.
 func (p *Plane) Sides(t Thing) (w, h length.Length, turns, ok bool) {
